@@ -1,0 +1,55 @@
+/** A casting alloy. Densities in g/cm³ (= kg/dm³), temperatures in °C, contraction as a share of length. */
+export interface Alloy {
+  readonly id: string;
+  readonly name: string;
+  readonly densityGPerCm3: number;
+  readonly solidusC: number;
+  readonly liquidusC: number;
+  /** Linear solid contraction, 0.017 = 1.7 %. */
+  readonly contraction: number;
+  /** Addition just before the pour; none for silicon bronze, aluminium bronze and A356. */
+  readonly addition: 'phosphor copper' | 'none';
+  /** Holds lead: pour and chase only with the controls the law asks for. */
+  readonly leaded: boolean;
+}
+
+const alloy = (
+  id: string,
+  name: string,
+  densityGPerCm3: number,
+  solidusC: number,
+  liquidusC: number,
+  contractionPercent: number,
+  addition: Alloy['addition'],
+  leaded = false,
+): Alloy => ({
+  id,
+  name,
+  densityGPerCm3,
+  solidusC,
+  liquidusC,
+  contraction: contractionPercent / 100,
+  addition,
+  leaded,
+});
+
+/** General data-sheet values; the shop's own supplier sheet replaces them. The first is the default. */
+export const ALLOYS: readonly Alloy[] = [
+  alloy('C87300', 'silicon bronze', 8.36, 821, 916, 1.7, 'none'),
+  alloy('C87600', 'silicon brass', 8.3, 860, 971, 1.7, 'none'),
+  alloy('C90500', 'tin bronze 88-10-2', 8.72, 854, 999, 1.4, 'phosphor copper'),
+  alloy('C90300', 'tin bronze 88-8-4', 8.8, 854, 1000, 1.4, 'phosphor copper'),
+  alloy('C83600', 'red brass 85-5-5-5', 8.83, 854, 1010, 1.4, 'phosphor copper', true),
+  alloy('C92200', 'leaded tin bronze', 8.64, 826, 988, 1.4, 'phosphor copper', true),
+  alloy('C95400', 'aluminium bronze', 7.45, 1027, 1038, 2.0, 'none'),
+  alloy('A356', 'aluminium', 2.68, 557, 613, 1.2, 'none'),
+];
+
+export const DEFAULT_ALLOY_ID = 'C87300';
+
+/** The alloy of a code. @throws RangeError naming the codes that exist */
+export function alloyOf(id: string): Alloy {
+  const found = ALLOYS.find((candidate) => candidate.id === id);
+  if (!found) throw new RangeError(`no alloy ${id}; there are ${ALLOYS.map((known) => known.id).join(', ')}`);
+  return found;
+}

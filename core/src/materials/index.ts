@@ -1,0 +1,2 @@
+export * from './alloys.ts';
+export * from './waxes.ts';

@@ -1,0 +1,80 @@
+import type { Id } from './common.ts';
+import type { Mould, Pull } from './mould.ts';
+import type { Step } from './step.ts';
+import type { Heat, Load, LoadPlace, Pouring, Tree, TreeCast } from './tree.ts';
+import type { Cast, Piece, Section, Weight, Work } from './work.ts';
+
+/** The records that decide what may follow what: all of a shop, or the part of it that hangs together. */
+export interface Shop {
+  readonly works: readonly Work[];
+  readonly sections: readonly Section[];
+  readonly pieces: readonly Piece[];
+  readonly moulds: readonly Mould[];
+  readonly pulls: readonly Pull[];
+  readonly casts: readonly Cast[];
+  readonly trees: readonly Tree[];
+  readonly treeCasts: readonly TreeCast[];
+  readonly loads: readonly Load[];
+  readonly loadPlaces: readonly LoadPlace[];
+  readonly heats: readonly Heat[];
+  readonly pourings: readonly Pouring[];
+  readonly steps: readonly Step[];
+  readonly weights: readonly Weight[];
+}
+
+export type Table = keyof Shop;
+export type RowOf<T extends Table> = Shop[T][number];
+
+/** One change to the records, as plain data: what core decides and the server carries out in its transaction. */
+export type Op = {
+  [T in Table]:
+    | { readonly op: 'insert'; readonly table: T; readonly row: RowOf<T> }
+    | { readonly op: 'update'; readonly table: T; readonly id: Id; readonly patch: Partial<RowOf<T>> };
+}[Table];
+
+export const EMPTY_SHOP: Shop = {
+  works: [],
+  sections: [],
+  pieces: [],
+  moulds: [],
+  pulls: [],
+  casts: [],
+  trees: [],
+  treeCasts: [],
+  loads: [],
+  loadPlaces: [],
+  heats: [],
+  pourings: [],
+  steps: [],
+  weights: [],
+};
+
+/** An insert. */
+export const insert = <T extends Table>(table: T, row: RowOf<T>): Op => ({ op: 'insert', table, row }) as Op;
+/** A change of some fields. */
+export const update = <T extends Table>(table: T, id: Id, patch: Partial<RowOf<T>>): Op =>
+  ({ op: 'update', table, id, patch }) as Op;
+
+/** The shop after the changes; the one given stays as it is. Later changes see earlier ones. */
+export function applyOps(shop: Shop, ops: readonly Op[]): Shop {
+  const tables = new Map<Table, Map<Id, { id: Id }>>();
+  const rowsOf = (table: Table) => {
+    let rows = tables.get(table);
+    if (!rows) {
+      rows = new Map((shop[table] as readonly { id: Id }[]).map((row) => [row.id, row]));
+      tables.set(table, rows);
+    }
+    return rows;
+  };
+  for (const op of ops) {
+    const rows = rowsOf(op.table);
+    if (op.op === 'insert') rows.set(op.row.id, op.row);
+    else {
+      const row = rows.get(op.id);
+      if (!row) throw new Error(`no ${op.table} ${op.id} to change`);
+      rows.set(op.id, { ...row, ...op.patch });
+    }
+  }
+  const changed = Object.fromEntries([...tables].map(([table, rows]) => [table, [...rows.values()]]));
+  return { ...shop, ...changed } as Shop;
+}

@@ -1,0 +1,133 @@
+import type { Day, Instant } from '../units/instant.ts';
+import type { Id, Room } from './common.ts';
+
+/** How a section becomes metal: ceramic shell, block investment, or modelled straight in wax (then shelled). */
+export const METHODS = ['shell', 'block', 'direct'] as const;
+export type Method = (typeof METHODS)[number];
+export const METHOD_NAMES: Readonly<Record<Method, string>> = {
+  shell: 'ceramic shell',
+  block: 'block investment',
+  direct: 'direct wax',
+};
+
+/** Whose waxes are shown for approval before sprueing. */
+export const APPROVALS = ['first', 'each', 'none'] as const;
+export type ApprovalRule = (typeof APPROVALS)[number];
+
+/** A sculpture that is being editioned. */
+export interface Work {
+  readonly id: Id;
+  readonly number: number;
+  /** Three letters for tags: `OTT`. */
+  readonly code: string;
+  readonly title: string;
+  readonly artist: string;
+  readonly editionSize: number;
+  readonly artistProofs: number;
+  readonly alloyId: string;
+  readonly method: Method;
+  readonly approval: ApprovalRule;
+  readonly finish: string;
+  /** Which small drawing stands for it on the Floor. */
+  readonly glyph: string;
+  readonly routeVersion: number;
+  readonly version: number;
+}
+
+/** A part of the work that is cast by itself, the same for every piece. */
+export interface Section {
+  readonly id: Id;
+  readonly workId: Id;
+  readonly ordinal: number;
+  readonly name: string;
+  readonly method: Method;
+  readonly wallMm: number;
+  readonly metalHeightMm: number | null;
+  readonly expectedWaxKg: number | null;
+  readonly areaCm2: number | null;
+  /** Length of the seam that joins it to the rest, m. */
+  readonly seamM: number | null;
+  /** A deep, narrow hollow: its coats dry three times as long. */
+  readonly deep: boolean;
+  readonly version: number;
+}
+
+export const SERIES = ['edition', 'ap', 'fp', 'unique'] as const;
+export type Series = (typeof SERIES)[number];
+
+export const PIECE_STATES = ['not begun', 'in work', 'hold', 'delivered', 'cancelled', 'lost'] as const;
+export type PieceState = (typeof PIECE_STATES)[number];
+
+/** One bronze of the edition. */
+export interface Piece {
+  readonly id: Id;
+  readonly workId: Id;
+  readonly series: Series;
+  readonly number: number;
+  readonly of: number;
+  readonly state: PieceState;
+  /** Kept as it was cut into the wax; never worked out again. */
+  readonly markInWax: string | null;
+  readonly dueDate: Day | null;
+  readonly holdReason: string | null;
+  readonly holdUntil: Day | null;
+  readonly deliveredAt: Instant | null;
+  readonly routeVersion: number;
+  readonly version: number;
+}
+
+/** `3/8`, `AP 1/2`, `FP`, `unique`. */
+export function markOf(piece: Pick<Piece, 'series' | 'number' | 'of'>): string {
+  if (piece.series === 'unique') return 'unique';
+  if (piece.series === 'fp') return piece.of > 1 ? `FP ${piece.number}/${piece.of}` : 'FP';
+  return `${piece.series === 'ap' ? 'AP ' : ''}${piece.number}/${piece.of}`;
+}
+
+/** What stands inside a disc: `3`, `AP1`, `U`. */
+export function shortMarkOf(piece: Pick<Piece, 'series' | 'number'>): string {
+  if (piece.series === 'unique') return 'U';
+  return { edition: '', ap: 'AP', fp: 'FP' }[piece.series] + String(piece.number);
+}
+
+export const CAST_STATES = ['planned', 'wax', 'metal', 'lost', 'void'] as const;
+export type CastState = (typeof CAST_STATES)[number];
+
+/** One section of one piece, as a thing: first wax, then metal. A lost one is made again as the next attempt. */
+export interface Cast {
+  readonly id: Id;
+  readonly sectionId: Id;
+  readonly pieceId: Id;
+  readonly attempt: number;
+  readonly state: CastState;
+  readonly lostRoom: Room | null;
+  readonly lostWhy: string | null;
+  readonly lostAt: Instant | null;
+  /** Lost after the pour: the metal was there and was not good. */
+  readonly recast: boolean;
+  readonly version: number;
+}
+
+/** A section's letter by its place: A, B … Z, then A2 …. */
+export const sectionLetter = (ordinal: number): string => {
+  const round = Math.floor((ordinal - 1) / 26);
+  return String.fromCharCode(65 + ((ordinal - 1) % 26)) + (round > 0 ? String(round + 1) : '');
+};
+
+export type WeightKind = 'scale' | 'displacement' | 'model' | 'size' | 'similar';
+export type WeightOf = 'wax' | 'cast' | 'tree' | 'pouring';
+
+/** A reading or outside estimate of a weight. A better one takes over; none is erased. */
+export interface Weight {
+  readonly id: Id;
+  readonly of: WeightOf;
+  readonly castId: Id | null;
+  readonly treeId: Id | null;
+  readonly kind: WeightKind;
+  readonly kg: number;
+  /** In the same unit, kg. */
+  readonly plusMinusKg: number;
+  readonly at: Instant;
+  readonly voidReason: string | null;
+  readonly stepId: Id | null;
+  readonly version: number;
+}

@@ -1,0 +1,53 @@
+import type { Id } from '../records/common.ts';
+import { KIND_ORDER, STEP_KINDS } from '../records/step-kinds.ts';
+import type { Step } from '../records/step.ts';
+import { isOpen } from '../records/step.ts';
+
+const ORDER = new Map(KIND_ORDER.map((code, place) => [code, place]));
+
+const baseOrder = (a: Step, b: Step): number =>
+  ORDER.get(a.kind)! - ORDER.get(b.kind)! || a.sequence - b.sequence || (a.id < b.id ? -1 : 1);
+
+/**
+ * A carrier's steps in the order they are done: the route's own by kind and sequence, each inserted one right after the
+ * step it was inserted after. Void ones keep their followers in place and are left out themselves.
+ */
+export function chainOf(steps: readonly Step[]): Step[] {
+  const present = new Set(steps.map((step) => step.id));
+  const followers = new Map<Id, Step[]>();
+  const base: Step[] = [];
+  for (const step of steps) {
+    if (step.insertedAfter !== null && present.has(step.insertedAfter)) {
+      const found = followers.get(step.insertedAfter);
+      if (found) found.push(step);
+      else followers.set(step.insertedAfter, [step]);
+    } else base.push(step);
+  }
+  const chain: Step[] = [];
+  const place = (step: Step): void => {
+    if (step.state !== 'void') chain.push(step);
+    for (const follower of (followers.get(step.id) ?? []).sort(baseOrder)) place(follower);
+  };
+  base.sort(baseOrder).forEach(place);
+  return chain;
+}
+
+/** Wax side or metal side: a cast and a piece have steps on both, with the tree between them. */
+export type Side = 'wax' | 'metal';
+
+const WAX_SIDE = new Set(['mould', 'wax', 'sprue']);
+
+/** Splits a cast's or piece's chain where the tree stands between: a step stays on the side of the step it was inserted after. */
+export function sidesOf(steps: readonly Step[]): Record<Side, Step[]> {
+  const known = new Map(steps.map((step) => [step.id, step]));
+  const sideOf = (step: Step): Side => {
+    const before = step.insertedAfter === null ? undefined : known.get(step.insertedAfter);
+    return before ? sideOf(before) : WAX_SIDE.has(STEP_KINDS[step.kind].room) ? 'wax' : 'metal';
+  };
+  const sides: Record<Side, Step[]> = { wax: [], metal: [] };
+  for (const step of chainOf(steps)) sides[sideOf(step)].push(step);
+  return sides;
+}
+
+/** The first step that still has to be done. */
+export const firstOpen = (chain: readonly Step[]): Step | undefined => chain.find(isOpen);

@@ -1,0 +1,113 @@
+import type { Figure } from '../units/figure.ts';
+import { positive, within } from '../units/figure.ts';
+
+/** Standard wax bar stock: squares and rounds, 6–25 mm. Areas in cm². */
+export const BAR_STOCK: readonly {
+  readonly code: string;
+  readonly label: string;
+  readonly sectionCm2: number;
+}[] = [
+  ...[6, 8, 10, 12, 15, 20, 25].map((mm) => ({
+    code: `S${mm}`,
+    label: `square ${mm} mm`,
+    sectionCm2: (mm / 10) ** 2,
+  })),
+  ...[6, 8, 10, 12, 15, 20, 25].map((mm) => ({
+    code: `R${mm}`,
+    label: `round ${mm} mm`,
+    sectionCm2: Math.PI * (mm / 20) ** 2,
+  })),
+];
+
+/** So many bars of one stock, each of a length. */
+export interface Bars {
+  readonly stock: string;
+  readonly count: number;
+  readonly lengthMm: number;
+}
+
+/** A pouring cup: a frustum, wide above. */
+export interface Cup {
+  readonly topRadiusMm: number;
+  readonly bottomRadiusMm: number;
+  readonly heightMm: number;
+}
+
+/** The cup that a new tree starts with: 659 cm³. */
+export const DEFAULT_CUP: Cup = { topRadiusMm: 60, bottomRadiusMm: 25, heightMm: 110 };
+
+/** Volume of bars in cm³: length × section. @throws RangeError for stock that does not exist */
+export function barsVolumeCm3(bars: readonly Bars[]): number {
+  return bars.reduce((sum, { stock, count, lengthMm }) => {
+    const kind = BAR_STOCK.find((candidate) => candidate.code === stock);
+    if (!kind) throw new RangeError(`no bar stock ${stock}`);
+    return (
+      sum +
+      within('bar count', count, 0, 1000) * (within('bar length', lengthMm, 0, 10_000) / 10) * kind.sectionCm2
+    );
+  }, 0);
+}
+
+/** Volume of a cup in cm³: the frustum V = πh/3·(R²+Rr+r²). R 60, r 25, h 110 mm → 659 cm³. */
+export function cupVolumeCm3({ topRadiusMm, bottomRadiusMm, heightMm }: Cup): number {
+  const R = positive('cup top radius', topRadiusMm) / 10;
+  const r = positive('cup bottom radius', bottomRadiusMm) / 10;
+  return ((Math.PI * positive('cup height', heightMm)) / 10 / 3) * (R * R + R * r + r * r);
+}
+
+/** What a tree takes from the crucible. */
+export interface TreeMetal {
+  readonly castsKg: number;
+  readonly barsKg: number;
+  readonly cupKg: number;
+  readonly spillKg: number;
+  readonly pourWeight: Figure;
+  /** Casts ÷ pour weight. */
+  readonly yield: Figure;
+}
+
+/** Shop defaults: how full the cup is poured, and what is spilt or left as skin. */
+export const DEFAULT_CUP_FILL = 0.7;
+export const DEFAULT_SPILL_KG = 0.3;
+
+/**
+ * Pour weight = casts + bars + cup × fill + spill, and the yield. The cavity is filled with metal of the alloy's density.
+ * @param castsKg what the casts take, kg (safe side); @param densityGPerCm3 of the metal
+ */
+export function treeMetal(given: {
+  castsKg: number;
+  bars: readonly Bars[];
+  cup: Cup | null;
+  densityGPerCm3: number;
+  cupFill?: number;
+  spillKg?: number;
+}): TreeMetal {
+  const density = positive('metal density', given.densityGPerCm3);
+  const castsKg = positive('casts', given.castsKg);
+  const barsKg = (barsVolumeCm3(given.bars) * density) / 1000;
+  const fill = within('cup fill', given.cupFill ?? DEFAULT_CUP_FILL, 0, 1);
+  const cupKg = given.cup ? (cupVolumeCm3(given.cup) * density * fill) / 1000 : 0;
+  const spillKg = within('spill allowance', given.spillKg ?? DEFAULT_SPILL_KG, 0, 1000);
+  const value = castsKg + barsKg + cupKg + spillKg;
+  const inputs = { 'casts, kg': castsKg, 'bars, kg': barsKg, 'cup, kg': cupKg, 'spill, kg': spillKg };
+  return {
+    castsKg,
+    barsKg,
+    cupKg,
+    spillKg,
+    pourWeight: {
+      value,
+      unit: 'kg',
+      source: 'computed',
+      inWords: `casts ${castsKg.toFixed(1)} + bars ${barsKg.toFixed(1)} + cup ${cupKg.toFixed(1)} (${Math.round(fill * 100)} % full) + spill ${spillKg.toFixed(1)} kg`,
+      inputs,
+    },
+    yield: {
+      value: (castsKg / value) * 100,
+      unit: '%',
+      source: 'computed',
+      inWords: 'casts ÷ pour weight',
+      inputs,
+    },
+  };
+}

@@ -1,0 +1,36 @@
+/* eslint-disable no-restricted-globals -- parsing and printing given instants is pure; only asking for the present one is not. */
+/** An instant, UTC, ISO 8601 with milliseconds: `2027-03-01T08:00:00.000Z`. */
+export type Instant = string;
+/** A calendar day in the shop's own time zone: `2027-03-01`. */
+export type Day = string;
+
+export const MINUTE_MS = 60_000;
+export const HOUR_MIN = 60;
+export const DAY_MIN = 1440;
+
+/** Milliseconds since 1970 of an instant. @throws RangeError where it is no instant */
+export function toMs(instant: Instant): number {
+  const ms = Date.parse(instant);
+  if (Number.isNaN(ms)) throw new RangeError(`not an instant: ${instant}`);
+  return ms;
+}
+
+/** The instant of a number of milliseconds since 1970. */
+export const fromMs = (ms: number): Instant => new Date(ms).toISOString();
+
+/** The instant so many minutes after (or, negative, before) another. */
+export const addMinutes = (instant: Instant, minutes: number): Instant =>
+  fromMs(toMs(instant) + minutes * MINUTE_MS);
+
+/** A span of minutes in shop words: `40 min`, `3 h 20 min`, `2 days 4 h`. */
+export function spanInWords(minutes: number): string {
+  const whole = Math.round(Math.abs(minutes));
+  if (whole < HOUR_MIN) return `${whole} min`;
+  if (whole < DAY_MIN) {
+    const rest = whole % HOUR_MIN;
+    return `${Math.floor(whole / HOUR_MIN)} h${rest ? ` ${rest} min` : ''}`;
+  }
+  const days = Math.floor(whole / DAY_MIN);
+  const hours = Math.round((whole % DAY_MIN) / HOUR_MIN);
+  return `${days} ${days === 1 ? 'day' : 'days'}${hours ? ` ${hours} h` : ''}`;
+}

@@ -1,0 +1,103 @@
+// Builds what is out of date, by content, into a new folder that is swapped in when it is whole.
+import { createHash } from 'node:crypto';
+import {
+  existsSync,
+  mkdirSync,
+  readFileSync,
+  readdirSync,
+  renameSync,
+  rmSync,
+  statSync,
+  writeFileSync,
+} from 'node:fs';
+import { join, relative } from 'node:path';
+import { exec } from './exec.mjs';
+import { DIST, ROOT } from './paths.mjs';
+import { Told, say } from './say.mjs';
+
+const PARTS = {
+  server: {
+    inputs: ['core/src', 'server/src', 'demo', 'scripts/lib/build.mjs', 'package-lock.json'],
+    make: makeServer,
+  },
+  web: {
+    inputs: [
+      'core/src',
+      'web/src',
+      'web/angular.json',
+      'web/tsconfig.json',
+      'tsconfig.base.json',
+      'package-lock.json',
+    ],
+    make: makeWeb,
+  },
+};
+
+function* filesUnder(path) {
+  if (!existsSync(path)) return;
+  if (statSync(path).isFile()) yield path;
+  else for (const name of readdirSync(path).sort()) yield* filesUnder(join(path, name));
+}
+
+/** A hash over the names and contents of a part's sources; specs do not count. */
+function fingerprint(inputs) {
+  const hash = createHash('sha256');
+  for (const input of inputs)
+    for (const file of filesUnder(join(ROOT, input)))
+      if (!file.endsWith('.spec.ts'))
+        hash.update(relative(ROOT, file)).update('\0').update(readFileSync(file)).update('\0');
+  return hash.digest('hex');
+}
+
+/** Builds the named parts where their sources changed. @returns the seconds each took */
+export async function build(names = Object.keys(PARTS)) {
+  mkdirSync(DIST, { recursive: true });
+  for (const name of names) {
+    const { inputs, make } = PARTS[name];
+    const print = fingerprint(inputs);
+    const target = join(DIST, name);
+    const stamp = join(target, '.built-from');
+    if (existsSync(stamp) && readFileSync(stamp, 'utf8') === print) continue;
+    say(`building ${name} …`);
+    const fresh = join(DIST, `.${name}-${process.pid}`);
+    rmSync(fresh, { recursive: true, force: true });
+    await make(fresh);
+    writeFileSync(join(fresh, '.built-from'), print);
+    rmSync(target, { recursive: true, force: true });
+    renameSync(fresh, target);
+  }
+}
+
+async function makeServer(outdir) {
+  const { build: bundle } = await import('esbuild');
+  await bundle({
+    entryPoints: { main: join(ROOT, 'server/src/main.ts'), demo: join(ROOT, 'demo/main.ts') },
+    outdir,
+    bundle: true,
+    splitting: true,
+    platform: 'node',
+    format: 'esm',
+    target: 'node20',
+    packages: 'external',
+    alias: { '@kalvet/core': join(ROOT, 'core/src') },
+    sourcemap: true,
+    keepNames: false,
+    logLevel: 'warning',
+    outExtension: { '.js': '.mjs' },
+  });
+}
+
+async function makeWeb(outdir) {
+  const ng = join(ROOT, 'node_modules/@angular/cli/bin/ng.js');
+  const { code, out } = await exec(process.execPath, [ng, 'build', `--output-path=${outdir}`], {
+    cwd: join(ROOT, 'web'),
+    env: { NG_CLI_ANALYTICS: 'false' },
+  });
+  if (code !== 0) throw new Told(`the screens could not be built:\n${out}`);
+  // The builder puts the pages one level down when the output folder is given on the command line.
+  const inner = join(outdir, 'browser');
+  if (existsSync(inner)) {
+    for (const name of readdirSync(inner)) renameSync(join(inner, name), join(outdir, name));
+    rmSync(inner, { recursive: true });
+  }
+}

@@ -1,0 +1,110 @@
+// `npm test`: everything there is to check, each part with its seconds; the last line adds them up.
+// `npm test -- core server` runs only the named parts: lint, types, screens (core and web specs), server, journeys.
+import { mkdtempSync, rmSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import { build } from './lib/build.mjs';
+import { startDatabase } from './lib/database.mjs';
+import { exec } from './lib/exec.mjs';
+import { ensureBrowser, ensureDatabasePrograms, ensureNodePackages } from './lib/install.mjs';
+import { ROOT } from './lib/paths.mjs';
+import { run, say } from './lib/say.mjs';
+
+const bin = (path) => join(ROOT, 'node_modules', path);
+const tally = { passed: 0, failed: 0 };
+
+/** Runs one part and reads its closing line. `count` returns { passed, failed } of its output, or undefined: then it is one check. */
+async function part(name, command, args, { cwd = ROOT, env, count } = {}) {
+  const began = Date.now();
+  const { code, out } = await exec(command, args, { cwd, env });
+  const counted = count?.(out.replace(/\u001b\[[0-9;]*[A-Za-z]/g, ''));
+  const result = counted ?? { passed: code === 0 ? 1 : 0, failed: code === 0 ? 0 : 1 };
+  if (code !== 0 && result.failed === 0) result.failed = 1;
+  tally.passed += result.passed;
+  tally.failed += result.failed;
+  if (result.failed > 0) process.stdout.write(`${out}\n`);
+  const seconds = ((Date.now() - began) / 1000).toFixed(1);
+  say(`${name}: ${result.passed} passed, ${result.failed} failed (${seconds} s)`);
+}
+
+const karmaCount = (out) => {
+  const total = [...out.matchAll(/TOTAL: (?:(\d+) FAILED, )?(\d+) SUCCESS/g)].pop();
+  const executed = [...out.matchAll(/Executed (\d+) of \d+(?: \((\d+) FAILED\))?/g)].pop();
+  if (total) return { passed: Number(total[2]), failed: Number(total[1] ?? 0) };
+  if (executed)
+    return { passed: Number(executed[1]) - Number(executed[2] ?? 0), failed: Number(executed[2] ?? 0) };
+  return undefined;
+};
+
+const jasmineCount = (out) => {
+  const line = /(\d+) specs?, (\d+) failures?/.exec(out);
+  return line ? { passed: Number(line[1]) - Number(line[2]), failed: Number(line[2]) } : undefined;
+};
+
+const jasmine = ['--import', 'tsx', bin('jasmine/bin/jasmine.js'), '--config=jasmine.json'];
+
+async function withDatabase(programs, work) {
+  const folder = mkdtempSync(join(tmpdir(), 'kalvet-test-'));
+  const database = await startDatabase({ folder, programs, fast: true, quiet: true });
+  try {
+    await work(database, folder);
+  } finally {
+    await database.stop();
+    rmSync(folder, { recursive: true, force: true });
+  }
+}
+
+await run(async () => {
+  const asked = process.argv.slice(2).filter((word) => !word.startsWith('-'));
+  const wants = (name) => asked.length === 0 || asked.includes(name);
+  await ensureNodePackages();
+  const programs = await ensureDatabasePrograms();
+  await ensureBrowser();
+
+  const lint = async () => {
+    if (wants('lint')) await part('lint', process.execPath, [bin('eslint/bin/eslint.js'), '.']);
+    if (!wants('types')) return;
+    for (const project of ['core', 'core/tsconfig.spec.json', 'server', 'e2e'])
+      await part(`types ${project}`, process.execPath, [bin('typescript/bin/tsc'), '-p', project]);
+  };
+  const screens = async () => {
+    if (wants('screens') || wants('core'))
+      await part('core and web specs', process.execPath, [bin('@angular/cli/bin/ng.js'), 'test'], {
+        cwd: join(ROOT, 'web'),
+        env: { NG_CLI_ANALYTICS: 'false' },
+        count: karmaCount,
+      });
+  };
+  const server = () =>
+    wants('server') &&
+    withDatabase(programs, async (database) => {
+      await database.query('CREATE DATABASE kalvet_test CHARACTER SET utf8mb4 COLLATE utf8mb4_unicode_ci');
+      const env = { KALVET_TEST_DB_URL: database.url('kalvet_test') };
+      await part('server specs', process.execPath, jasmine, {
+        cwd: join(ROOT, 'server'),
+        env,
+        count: jasmineCount,
+      });
+    });
+  const journeys = () =>
+    wants('journeys') &&
+    withDatabase(programs, async (database, folder) => {
+      await database.query(
+        'CREATE DATABASE kalvet_journeys CHARACTER SET utf8mb4 COLLATE utf8mb4_unicode_ci',
+      );
+      const env = {
+        KALVET_JOURNEY_DB_URL: database.url('kalvet_journeys'),
+        KALVET_JOURNEY_DATA: folder,
+        KALVET_JOURNEY_DB_PID: String(database.pid),
+      };
+      await part('journeys', process.execPath, jasmine, { cwd: join(ROOT, 'e2e'), env, count: jasmineCount });
+    });
+
+  // Two cores: two things at a time, the journeys alone, since a busy machine makes a browser slow.
+  if (wants('journeys')) await build();
+  await Promise.all([lint(), screens()]);
+  await server();
+  await journeys();
+});
+process.stdout.write(`${tally.passed} passed, ${tally.failed + (process.exitCode ? 1 : 0)} failed\n`);
+process.exit(tally.failed > 0 || process.exitCode ? 1 : 0);
