@@ -1,3 +1,4 @@
+export * from './api.ts';
 export * from './cautions.ts';
 export * from './common.ts';
 export * from './mould.ts';

@@ -11,5 +11,7 @@ export * from './lose.ts';
 export * from './shop-index.ts';
 export * from './standing.ts';
 export * from './waits.ts';
+export * from './decisions.ts';
+export * from './weights.ts';
 export * from './wet.ts';
 export * from './where.ts';

@@ -30,6 +30,8 @@ export type Rule =
   | 'casts'
   | 'crew'
   | 'crucible'
+  | 'kiln'
+  | 'alloy'
   | 'twice'
   | 'skip'
   | 'through'

@@ -1,5 +1,6 @@
 import { markOf, sectionLetter } from '../records/work.ts';
 import type { Cast, Piece } from '../records/work.ts';
+import type { StepKindCode } from '../records/step-kinds.ts';
 import { STEP_KINDS } from '../records/step-kinds.ts';
 import type { Step } from '../records/step.ts';
 import { castsOfTree } from './shop-index.ts';
@@ -76,3 +77,20 @@ export function stepName(index: ShopIndex, step: Step): string {
 /** `Dip coat 5 of 9 · T-12 (OTT 5 A)`. */
 export const stepLabel = (index: ShopIndex, step: Step): string =>
   `${stepName(index, step)} · ${carrierLabel(index, step)}`;
+
+/** What was read, in words with units: `wax weighs 0.855 kg`; lists are left to the screens. */
+export function readingsInWords(kind: StepKindCode, readings: Readonly<Record<string, unknown>>): string {
+  return STEP_KINDS[kind].readings
+    .flatMap(({ key, label, kind: type, unit, decimals, choices }) => {
+      const value = readings[key];
+      const name = label.charAt(0).toLowerCase() + label.slice(1);
+      if (type === 'number' && typeof value === 'number')
+        return [`${name} ${value.toFixed(decimals ?? 1)}${unit ? ` ${unit}` : ''}`];
+      if (type === 'choice')
+        return choices?.filter(({ code }) => code === value).map((picked) => `${name} ${picked.label}`) ?? [];
+      if (type === 'text' && typeof value === 'string' && value !== '') return [`${name} ${value}`];
+      if (type === 'defects' && Array.isArray(value) && value.length > 0) return [value.join(', ')];
+      return [];
+    })
+    .join(', ');
+}

@@ -1,0 +1,166 @@
+import { existsSync } from 'node:fs';
+import { join } from 'node:path';
+import compression from 'compression';
+import express from 'express';
+import type { ErrorRequestHandler, Express, RequestHandler } from 'express';
+import helmet from 'helmet';
+import type { ShopAnswer } from '@kalvet/core';
+import { loadRoutes } from './burnout/load.routes.ts';
+import { LiveStream, changeNumber } from './live/changes.ts';
+import { today } from './people/clock.ts';
+import { peopleRoutes } from './people/people.routes.ts';
+import { people } from './people/people.service.ts';
+import { settingsOf } from './people/settings.ts';
+import { heatRoutes } from './pour/heat.routes.ts';
+import { stepRoutes } from './route/step.routes.ts';
+import { findRoutes } from './work/find.routes.ts';
+import { workRoutes } from './work/work.routes.ts';
+import { Problem } from './write/problem.ts';
+import type { Server } from './write/request.ts';
+import { errnoOf } from './write/write.ts';
+
+export interface AppOptions extends Server {
+  /** Where the built screens are; none while they are developed. */
+  readonly web?: string | undefined;
+  /** Host names that requests may be addressed to, beside loopback. */
+  readonly hosts?: readonly string[];
+}
+
+const BODY_LIMIT = '256kb';
+
+/** The whole application: API, live stream and screens. */
+export function createApp(options: AppOptions): { app: Express; live: LiveStream } {
+  const app = express();
+  const live = new LiveStream(options.store);
+  app.disable('x-powered-by');
+  app.use(
+    helmet({
+      contentSecurityPolicy: {
+        // Inline styles: the component library writes its theme that way. Nothing is upgraded to https on loopback.
+        directives: {
+          'script-src': ["'self'"],
+          'style-src': ["'self'", "'unsafe-inline'"],
+          'img-src': ["'self'", 'data:'],
+          'upgrade-insecure-requests': null,
+        },
+      },
+      strictTransportSecurity: false,
+    }),
+  );
+  app.use(compression());
+  app.use('/api', onlyOurs(options.hosts ?? []), express.json({ limit: BODY_LIMIT, strict: true }));
+  app.get('/api/health', async (_request, response) => {
+    const change = await changeNumber(options.store);
+    response.json({ status: 'ok', database: 'ok', change });
+  });
+  app.get('/api/shop', async (_request, response) => {
+    const settings = await settingsOf(options.store);
+    const now = options.now();
+    const answer: ShopAnswer = {
+      settings,
+      people: await people(options.store),
+      now,
+      today: today(now, settings.timeZone),
+      change: await changeNumber(options.store),
+    };
+    response.json(answer);
+  });
+  app.get('/api/changes', (request, response) => live.open(request, response));
+  app.use(
+    '/api',
+    peopleRoutes(options),
+    workRoutes(options),
+    stepRoutes(options),
+    loadRoutes(options),
+    heatRoutes(options),
+    findRoutes(options),
+  );
+  app.use('/api', () => {
+    throw new Problem('not found', 'There is no such address.');
+  });
+  if (options.web && existsSync(join(options.web, 'index.html'))) serveScreens(app, options.web);
+  app.use(answerError);
+  return { app, live };
+}
+
+const LOOPBACK = new Set(['localhost', '127.0.0.1', '[::1]']);
+
+/**
+ * Refuses requests that another site's page makes in somebody's browser: a Host that is not ours, an Origin that is not
+ * that Host, and writes whose body is not JSON.
+ */
+function onlyOurs(hosts: readonly string[]): RequestHandler {
+  return (request, _response, next) => {
+    const host = request.header('Host') ?? '';
+    const name = host.replace(/:\d+$/, '');
+    if (!LOOPBACK.has(name) && !hosts.includes(name))
+      throw new Problem('foreign', 'This address is not one of Kalvet’s.');
+    const origin = request.header('Origin');
+    const site = request.header('Sec-Fetch-Site');
+    if ((origin && origin !== `http://${host}` && origin !== `https://${host}`) || site === 'cross-site')
+      throw new Problem('foreign', 'Requests from other sites are refused.');
+    if (request.method !== 'GET' && request.method !== 'HEAD' && !request.is('application/json'))
+      throw new Problem('foreign', 'Only JSON is taken.');
+    next();
+  };
+}
+
+function serveScreens(app: Express, web: string): void {
+  app.use(
+    express.static(web, {
+      index: false,
+      setHeaders: (response, path) => {
+        // Built files carry a hash of their contents in their name.
+        response.setHeader(
+          'Cache-Control',
+          /-[A-Z0-9]{8}\.\w+$/.test(path) ? 'public, max-age=31536000, immutable' : 'no-cache',
+        );
+      },
+    }),
+  );
+  app.get('/{*path}', (request, response, next) => {
+    if (/\.\w+$/.test(request.path)) return next(new Problem('not found', 'There is no such file.'));
+    response.setHeader('Cache-Control', 'no-cache');
+    response.sendFile(join(web, 'index.html'));
+  });
+}
+
+const CONNECTION_LOST = new Set([1040, 1053, 1927, 2002, 2006, 2013, 45012, 45013, 45028]);
+
+/** Every error as an answer in words; what nobody foresaw is printed with its stack and says only that it failed. */
+const answerError: ErrorRequestHandler = (error, request, response, next) => {
+  if (response.headersSent) return next(error);
+  const problem = asProblem(error);
+  if (problem.code === 'failed') console.error(`${request.method} ${request.path}:`, error);
+  response.status(problem.status).json(problem.answer());
+};
+
+function asProblem(error: unknown): Problem {
+  if (error instanceof Problem) return error;
+  const { type, name, code } = error as { type?: string; name?: string; code?: string };
+  if (type === 'entity.parse.failed') return new Problem('invalid', 'The body is not JSON.');
+  if (type === 'entity.too.large')
+    return new Problem('too large', `A record may not be larger than ${BODY_LIMIT}.`);
+  if (errnoOf(error) === 1114 || errnoOf(error) === 1021 || errnoOf(error) === 28)
+    return new Problem(
+      'unavailable',
+      'The disk is full: nothing can be recorded until there is room. Nothing that was saved is lost.',
+    );
+  if (
+    name?.startsWith('SequelizeConnection') ||
+    name === 'SequelizeAccessDeniedError' ||
+    CONNECTION_LOST.has(errnoOf(error) ?? 0) ||
+    code === 'ECONNREFUSED' ||
+    code === 'ECONNRESET'
+  )
+    return new Problem(
+      'unavailable',
+      'The records cannot be reached at this moment. What you typed is kept; try again.',
+    );
+  if (type === 'request.aborted' || (error as { status?: number }).status === 400)
+    return new Problem('invalid', 'The request could not be read.');
+  return new Problem(
+    'failed',
+    'That did not work, and it is not your doing. Nothing was half written; try again.',
+  );
+}

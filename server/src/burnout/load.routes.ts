@@ -1,0 +1,25 @@
+import { Router } from 'express';
+import { answerWrite, check, idIn } from '../write/request.ts';
+import type { Server } from '../write/request.ts';
+import * as schema from './load.schema.ts';
+import * as service from './load.service.ts';
+
+export function loadRoutes(server: Server): Router {
+  const routes = Router();
+  routes.get('/loads', async (_request, response) => {
+    response.json({ loads: await service.openLoads(server.store) });
+  });
+  routes.post('/loads', async (request, response) => {
+    const body = check(schema.planLoad, request.body);
+    await answerWrite(server, request, response, (ctx) => service.planLoad(ctx, body), { status: 201 });
+  });
+  routes.post('/loads/:id/record', async (request, response) => {
+    const body = check(schema.recordLoad, request.body);
+    await answerWrite(server, request, response, (ctx) => service.recordLoad(ctx, idIn(request), body));
+  });
+  routes.post('/loads/:id/abandon', async (request, response) => {
+    const body = check(schema.abandon, request.body);
+    await answerWrite(server, request, response, (ctx) => service.abandonLoad(ctx, idIn(request), body));
+  });
+  return routes;
+}

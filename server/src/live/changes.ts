@@ -1,0 +1,98 @@
+import type { ChangeMessage, Id, Room } from '@kalvet/core';
+import type { Request, Response } from 'express';
+import { QueryTypes } from 'sequelize';
+import type { Store } from '../write/context.ts';
+
+/** The number of the newest change. */
+export async function changeNumber(store: Store): Promise<number> {
+  const [row] = await store.db.query<{ value: number }>("SELECT value FROM counter WHERE name = 'change'", {
+    type: QueryTypes.SELECT,
+  });
+  return row?.value ?? 0;
+}
+
+/** What changed after a number, one message a change; `limit` newest ones where there are more. */
+export async function changesSince(store: Store, after: number, limit = 50): Promise<ChangeMessage[]> {
+  const rows = await store.db.query<{ number: number; room: Room | null; subject: Id | null }>(
+    `SELECT e.number, e.room, s.subject FROM (SELECT number, room FROM event WHERE number > :after ORDER BY number DESC LIMIT :limit) e
+       LEFT JOIN event_subject s ON s.number = e.number AND s.kind = 'piece' ORDER BY e.number`,
+    { replacements: { after, limit }, type: QueryTypes.SELECT },
+  );
+  const messages = new Map<number, { change: number; rooms: Room[]; pieces: Id[] }>();
+  for (const { number, room, subject } of rows) {
+    const message = messages.get(number) ?? { change: number, rooms: room ? [room] : [], pieces: [] };
+    if (subject) message.pieces.push(subject);
+    messages.set(number, message);
+  }
+  return [...messages.values()];
+}
+
+const POLL_MS = 1000;
+const COMMENT_MS = 20_000;
+
+/**
+ * The stream that tells screens to read again. It asks the database for the counter each second while somebody listens,
+ * so that several servers on one database all tell of all changes.
+ */
+export class LiveStream {
+  private readonly listeners = new Set<Response>();
+  private timer: NodeJS.Timeout | undefined;
+  private last: number | undefined;
+  private asking = false;
+
+  constructor(private readonly store: Store) {}
+
+  /** Opens the stream for one screen; what it missed since its `Last-Event-ID` comes first. */
+  async open(request: Request, response: Response): Promise<void> {
+    const since = Number(request.header('Last-Event-ID'));
+    const newest = await changeNumber(this.store);
+    response.writeHead(200, {
+      'Content-Type': 'text/event-stream',
+      'Cache-Control': 'no-store, no-transform',
+      Connection: 'keep-alive',
+      'X-Accel-Buffering': 'no',
+    });
+    response.write(`retry: 1500\nid: ${newest}\nevent: hello\ndata: {"change":${newest}}\n\n`);
+    if (Number.isInteger(since) && since > 0 && since < newest)
+      for (const message of await changesSince(this.store, since)) send(response, message);
+    this.listeners.add(response);
+    this.last ??= newest;
+    const comment = setInterval(() => response.write(': here\n\n'), COMMENT_MS);
+    this.timer ??= setInterval(() => void this.poll(), POLL_MS);
+    response.on('close', () => {
+      clearInterval(comment);
+      this.listeners.delete(response);
+      if (this.listeners.size > 0) return;
+      clearInterval(this.timer);
+      this.timer = undefined;
+      this.last = undefined;
+    });
+  }
+
+  private async poll(): Promise<void> {
+    if (this.asking) return;
+    this.asking = true;
+    try {
+      const newest = await changeNumber(this.store);
+      const last = this.last ?? newest;
+      if (newest > last)
+        for (const message of await changesSince(this.store, last))
+          this.listeners.forEach((listener) => send(listener, message));
+      if (this.listeners.size > 0) this.last = newest;
+    } catch {
+      // The database is away: screens learn it from their own requests, and this goes on when it is back.
+    } finally {
+      this.asking = false;
+    }
+  }
+
+  /** Ends every stream, so that the server can stop. */
+  close(): void {
+    clearInterval(this.timer);
+    this.listeners.forEach((listener) => listener.end());
+  }
+}
+
+function send(response: Response, message: ChangeMessage): void {
+  response.write(`id: ${message.change}\ndata: ${JSON.stringify(message)}\n\n`);
+}

@@ -1,0 +1,61 @@
+// Serves Kalvet. Everything it needs is told by the environment: KALVET_DB_URL, PORT, HOST, KALVET_HOSTS.
+import { createServer } from 'node:http';
+import { dirname, join } from 'node:path';
+import { fileURLToPath } from 'node:url';
+import { createApp } from './app.ts';
+import { openStore } from './store.ts';
+
+const url = process.env['KALVET_DB_URL'];
+if (!url) {
+  console.error('kalvet: KALVET_DB_URL is missing; `npm start` sets it.');
+  process.exit(1);
+}
+const port = Number(process.env['PORT'] ?? 4300);
+const host = process.env['HOST'] ?? '127.0.0.1';
+
+const store = await openStore(url).catch((error: Error) => {
+  console.error(`kalvet: the database cannot be used: ${error.message}`);
+  process.exit(1);
+});
+const web = join(dirname(fileURLToPath(import.meta.url)), '..', 'web');
+const { app, live } = createApp({
+  store,
+  now: () => new Date().toISOString(),
+  web,
+  hosts: (process.env['KALVET_HOSTS'] ?? '').split(',').filter(Boolean),
+});
+const server = createServer(app);
+server.on('error', (error: NodeJS.ErrnoException) => {
+  console.error(
+    error.code === 'EADDRINUSE'
+      ? `kalvet: port ${port} is used by another program.`
+      : `kalvet: ${error.message}`,
+  );
+  process.exit(1);
+});
+server.listen(port, host, () =>
+  console.log(
+    `kalvet: ready at http://${host === '0.0.0.0' ? 'localhost' : host}:${port}/  (Ctrl-C stops everything)`,
+  ),
+);
+
+let ending = false;
+/** Lets running requests end, ends the live streams, and closes the database. */
+async function end(): Promise<void> {
+  if (ending) return;
+  ending = true;
+  live.close();
+  const closed = new Promise((resolve) => server.close(resolve));
+  setTimeout(() => server.closeAllConnections(), 2000).unref();
+  await closed;
+  await store.db.close();
+  process.exit(0);
+}
+process.on('SIGTERM', () => void end());
+process.on('SIGINT', () => void end());
+
+// A start that was killed outright cannot tell us: its child is handed to another parent, and that is the sign to end.
+const parent = process.ppid;
+setInterval(() => {
+  if (process.ppid !== parent) void end();
+}, 1000).unref();

@@ -1,0 +1,45 @@
+import { Router } from 'express';
+import { abandon } from '../burnout/load.schema.ts';
+import { answerWrite, check, idIn } from '../write/request.ts';
+import type { Server } from '../write/request.ts';
+import { notFound } from '../write/problem.ts';
+import { openHeats } from './heat-read.service.ts';
+import * as schema from './heat.schema.ts';
+import * as service from './heat.service.ts';
+
+export function heatRoutes(server: Server): Router {
+  const routes = Router();
+  routes.get('/heats', async (_request, response) => {
+    response.json({ heats: await openHeats(server.store) });
+  });
+  routes.get('/heats/:id', async (request, response) => {
+    const [heat] = await openHeats(server.store, [idIn(request)]);
+    if (!heat) throw notFound('heat');
+    response.json(heat);
+  });
+  routes.post('/heats', async (request, response) => {
+    const body = check(schema.planHeat, request.body);
+    await answerWrite(server, request, response, (ctx) => service.planHeat(ctx, body), { status: 201 });
+  });
+  routes.put('/heats/:id', async (request, response) => {
+    const body = check(schema.changeHeat, request.body);
+    await answerWrite(server, request, response, (ctx) => service.changeHeat(ctx, idIn(request), body));
+  });
+  routes.post('/heats/:id/crew', async (request, response) => {
+    const body = check(schema.confirmCrew, request.body);
+    await answerWrite(server, request, response, (ctx) => service.confirmCrew(ctx, idIn(request), body));
+  });
+  routes.post('/heats/:id/pour', async (request, response) => {
+    const body = check(schema.pourTree, request.body);
+    await answerWrite(server, request, response, (ctx) => service.pourTree(ctx, idIn(request), body));
+  });
+  routes.post('/heats/:id/finish', async (request, response) => {
+    const body = check(schema.finishHeat, request.body);
+    await answerWrite(server, request, response, (ctx) => service.finishHeat(ctx, idIn(request), body));
+  });
+  routes.post('/heats/:id/abandon', async (request, response) => {
+    const body = check(abandon, request.body);
+    await answerWrite(server, request, response, (ctx) => service.abandonHeat(ctx, idIn(request), body));
+  });
+  return routes;
+}

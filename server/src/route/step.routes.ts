@@ -1,0 +1,34 @@
+import { Router } from 'express';
+import { answerWrite, check, idIn } from '../write/request.ts';
+import type { Server } from '../write/request.ts';
+import { notFound } from '../write/problem.ts';
+import { stepForm } from './step-form.service.ts';
+import * as schema from './step.schema.ts';
+import * as service from './step.service.ts';
+import { takeBack } from './take-back.service.ts';
+
+export function stepRoutes(server: Server): Router {
+  const routes = Router();
+  routes.get('/steps/:id/form', async (request, response) => {
+    response.json(await stepForm(server, idIn(request)));
+  });
+  routes.post('/steps', async (request, response) => {
+    const body = check(schema.insertStep, request.body);
+    await answerWrite(server, request, response, (ctx) => service.insertStep(ctx, body), { status: 201 });
+  });
+  routes.post('/steps/:id/start', async (request, response) => {
+    const body = check(schema.startStep, request.body);
+    await answerWrite(server, request, response, (ctx) => service.startStep(ctx, idIn(request), body));
+  });
+  routes.post('/steps/:id/record', async (request, response) => {
+    const body = check(schema.recordStep, request.body);
+    await answerWrite(server, request, response, (ctx) => service.recordStep(ctx, idIn(request), body));
+  });
+  routes.post('/changes/:number/take-back', async (request, response) => {
+    const number = Number(request.params['number']);
+    if (!Number.isInteger(number) || number < 1) throw notFound('record');
+    const body = check(schema.takeBack, request.body);
+    await answerWrite(server, request, response, (ctx) => takeBack(ctx, number, body));
+  });
+  return routes;
+}

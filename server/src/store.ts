@@ -1,0 +1,12 @@
+import { connect } from './db/connection.ts';
+import { migrate } from './db/migrate.ts';
+import { defineModels } from './db/tables.ts';
+import type { Store } from './write/context.ts';
+
+/** Opens the records at a URL and brings them to the newest shape. */
+export async function openStore(url: string): Promise<Store> {
+  const db = connect(url);
+  const models = defineModels(db);
+  await migrate(db);
+  return { db, models };
+}

@@ -1,0 +1,148 @@
+import type {
+  Day,
+  FloorAnswer,
+  FloorPiece,
+  FloorWork,
+  Id,
+  MouldCount,
+  NextStep,
+  Piece,
+  PieceProjection,
+  Section,
+  TreeLine,
+  Work,
+} from '@kalvet/core';
+import { alloyOf, castFromWax, markOf, plannedWax } from '@kalvet/core';
+import { QueryTypes } from 'sequelize';
+import { changeNumber } from '../live/changes.ts';
+import { today } from '../people/clock.ts';
+import { settingsOf } from '../people/settings.ts';
+import { openHeats, heatLine } from '../pour/heat-read.service.ts';
+import { loadRows } from '../shop/load.ts';
+import type { TreeStored } from '../shop/stored.ts';
+import { stored } from '../shop/stored.ts';
+import type { Server } from '../write/request.ts';
+
+export interface MouldStored {
+  readonly inUse: boolean;
+  readonly next: NextStep | null;
+  readonly count: MouldCount;
+  readonly decisions: readonly { readonly text: string; readonly urgent: boolean }[];
+  readonly pieceId: Id | null;
+}
+
+/** A piece is late when its due date has passed and it is still here. */
+export const isLate = (piece: Pick<Piece, 'dueDate' | 'state'>, now: Day): boolean =>
+  piece.dueDate !== null && piece.dueDate < now && piece.state !== 'delivered' && piece.state !== 'cancelled';
+
+export const floorPiece = (piece: Piece, projection: PieceProjection, now: Day): FloorPiece => ({
+  ...projection,
+  id: piece.id,
+  workId: piece.workId,
+  series: piece.series,
+  number: piece.number,
+  of: piece.of,
+  state: piece.state,
+  dueDate: piece.dueDate,
+  late: isLate(piece, now),
+  holdReason: piece.holdReason,
+  holdUntil: piece.holdUntil,
+  version: piece.version,
+});
+
+/** The whole shop in one picture: works, where each piece stands, what wants a decision, what comes next. */
+export async function floor({ store, now }: Server): Promise<FloorAnswer> {
+  const change = await changeNumber(store);
+  const settings = await settingsOf(store);
+  const day = today(now(), settings.timeZone);
+  const works = await loadRows<Work>(store, 'works', {});
+  const sections = await loadRows<Section>(store, 'sections', {});
+  const pieces = await store.db.query<Pick<Piece, 'id'>>(
+    "SELECT id FROM piece WHERE state NOT IN ('delivered','cancelled')",
+    { type: QueryTypes.SELECT },
+  );
+  const open = await loadRows<Piece>(store, 'pieces', { id: pieces.map(({ id }) => id) });
+  const delivered = await loadRows<Piece>(store, 'pieces', { state: 'delivered' });
+  const pieceData = await stored<PieceProjection>(
+    store,
+    'piece',
+    open.map(({ id }) => id),
+  );
+  const moulds = await stored<MouldStored>(store, 'mould');
+  const trees = await stored<TreeStored>(store, 'tree');
+  const onFloor = open.flatMap((piece) => {
+    const data = pieceData.get(piece.id);
+    return data ? [floorPiece(piece, data, day)] : [];
+  });
+  const lines = [...trees.values()].flatMap((tree): TreeLine[] =>
+    tree.next && tree.pieceIds.length > 0
+      ? [{ ...tree.next, pieceIds: tree.pieceIds, alloyId: tree.alloyId, pourKg: tree.pourKg }]
+      : [],
+  );
+  const soonest = (a: TreeLine, b: TreeLine) => (a.readyAt ?? '9').localeCompare(b.readyAt ?? '9');
+  return {
+    change,
+    now: now(),
+    today: day,
+    works: works.map((work) => floorWork(work, sections, onFloor, delivered)).sort(byDue),
+    mouldsInUse: [...moulds.values()].filter(({ inUse }) => inUse).length,
+    decisions: [
+      ...onFloor.flatMap((piece) => piece.decisions.map((decision) => ({ ...decision, pieceId: piece.id }))),
+      ...[...moulds.values()].flatMap((mould) =>
+        mould.decisions.map((decision) => ({ ...decision, pieceId: mould.pieceId })),
+      ),
+    ].sort((a, b) => Number(b.urgent) - Number(a.urgent)),
+    dips: lines.filter(({ room }) => room === 'shell').sort(soonest),
+    fire: lines.filter(({ room }) => room === 'burnout').sort(soonest),
+    pour: lines.filter(({ room }) => room === 'pour').sort(soonest),
+    heats: (await openHeats(store)).map(heatLine),
+  };
+}
+
+/** Works with the nearest due date first; those without one last, by number. */
+const byDue = (a: FloorWork, b: FloorWork) =>
+  (a.nextDue ?? '9').localeCompare(b.nextDue ?? '9') || a.title.localeCompare(b.title);
+
+function floorWork(
+  work: Work,
+  all: readonly Section[],
+  onFloor: readonly FloorPiece[],
+  delivered: readonly Piece[],
+): FloorWork {
+  const sections = all.filter((section) => section.workId === work.id);
+  const pieces = onFloor.filter((piece) => piece.workId === work.id);
+  const begun = pieces.filter((piece) => piece.begun);
+  const out = delivered.filter((piece) => piece.workId === work.id);
+  const planned = sections
+    .map((section) => plannedWax(section))
+    .map((wax) => wax && castFromWax(wax.value, alloyOf(work.alloyId)));
+  const known = planned.filter((figure) => figure !== undefined);
+  const dues = pieces.flatMap(({ dueDate }) => dueDate ?? []).sort();
+  return {
+    id: work.id,
+    code: work.code,
+    title: work.title,
+    artist: work.artist,
+    editionSize: work.editionSize,
+    artistProofs: work.artistProofs,
+    sectionCount: sections.length,
+    alloyId: work.alloyId,
+    method: work.method,
+    glyph: work.glyph,
+    plannedKg:
+      known.length === sections.length && known.length > 0
+        ? {
+            value: known.reduce((sum, { value }) => sum + value, 0),
+            unit: 'kg',
+            source: 'estimated',
+            inWords: known.map(({ inWords }) => inWords).join(' · '),
+            inputs: {},
+          }
+        : null,
+    notBegun: pieces.length - begun.length,
+    delivered: out.length,
+    deliveredPieces: out.map((piece) => ({ id: piece.id, mark: markOf(piece) })),
+    nextDue: dues[0] ?? null,
+    pieces: begun,
+  };
+}
