@@ -205,6 +205,7 @@ export interface AttemptView {
   readonly lostRoom: Room | null;
   readonly lostWhy: string | null;
   readonly lostAt: Instant | null;
+  readonly version: number;
   readonly tree: {
     readonly id: Id;
     readonly number: number;
@@ -312,7 +313,7 @@ export interface StepForm {
   readonly loads: readonly { readonly id: Id; readonly number: number; readonly state: FiringState }[];
   readonly lift: readonly string[];
   readonly expectedWaxKg: number | null;
-  readonly densityGPerCm3: number | null;
+  readonly alloyId: string | null;
 }
 
 export interface HeatAnswer {

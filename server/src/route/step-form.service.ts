@@ -1,6 +1,5 @@
 import type { Companion, Id, ShopIndex, Standing, Step, StepForm } from '@kalvet/core';
 import {
-  alloyOf,
   carrierLabel,
   castLabel,
   castsOfTree,
@@ -102,7 +101,7 @@ export async function stepForm({ store, now }: Server, id: Id): Promise<StepForm
       : [],
     lift: heavy.flatMap((lift) => (lift?.tooHeavy ? [lift.inWords] : [])),
     expectedWaxKg: section ? (plannedWax(section)?.value ?? null) : null,
-    densityGPerCm3: alloyId ? alloyOf(alloyId).densityGPerCm3 : null,
+    alloyId: alloyId ?? null,
   };
 }
 

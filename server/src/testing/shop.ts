@@ -33,7 +33,9 @@ export async function closeTestStore(): Promise<void> {
 /** Empties every table. */
 export async function emptyStore(store: Store): Promise<void> {
   const [rows] = await store.db.query('SHOW TABLES');
-  const tables = (rows as Record<string, string>[]).map((row) => Object.values(row)[0]!).filter((name) => !KEPT.has(name));
+  const tables = (rows as Record<string, string>[])
+    .map((row) => Object.values(row)[0]!)
+    .filter((name) => !KEPT.has(name));
   await store.db.transaction(async (transaction) => {
     await store.db.query('SET FOREIGN_KEY_CHECKS = 0', { transaction });
     for (const table of tables) await store.db.query(`DELETE FROM ${table}`, { transaction });
@@ -82,7 +84,13 @@ export class TestShop {
     return id;
   }
 
-  async send(method: 'post' | 'put' | 'patch', path: string, body: object, key: string = randomUUID(), person = this.person): Promise<Answer> {
+  async send(
+    method: 'post' | 'put' | 'patch',
+    path: string,
+    body: object,
+    key: string = randomUUID(),
+    person = this.person,
+  ): Promise<Answer> {
     const asked = request(this.app)[method](path).set('Idempotency-Key', key);
     if (person) asked.set('X-Kalvet-Person', person);
     return asked.send(body);
@@ -109,12 +117,17 @@ export class TestShop {
   /** Every step of a piece, its sections' first, in order. */
   async steps(pieceId: Id): Promise<StepView[]> {
     const piece = await this.piece(pieceId);
-    return [...piece.lanes.flatMap(({ attempts }) => attempts.flatMap(({ steps }) => steps)), ...piece.pieceSteps];
+    return [
+      ...piece.lanes.flatMap(({ attempts }) => attempts.flatMap(({ steps }) => steps)),
+      ...piece.pieceSteps,
+    ];
   }
 
   /** The first open step of a kind on a piece's way. */
   async open(pieceId: Id, kind: StepKindCode): Promise<StepView> {
-    const found = (await this.steps(pieceId)).find((step) => step.kind === kind && (step.state === 'planned' || step.state === 'running'));
+    const found = (await this.steps(pieceId)).find(
+      (step) => step.kind === kind && (step.state === 'planned' || step.state === 'running'),
+    );
     if (!found) throw new Error(`no open ${kind}`);
     return found;
   }
@@ -134,9 +147,22 @@ export class TestShop {
   }
 
   /** Records a step as the panel would, with the readings given over those that pass. */
-  async record(step: StepView, outcome: string, readings: Record<string, unknown> = {}, rest: Record<string, unknown> = {}, key?: string): Promise<Answer> {
+  async record(
+    step: StepView,
+    outcome: string,
+    readings: Record<string, unknown> = {},
+    rest: Record<string, unknown> = {},
+    key?: string,
+  ): Promise<Answer> {
     const body = {
-      version: step.version, outcome, startedAt: null, endedAt: this.now, by: [this.person], readings, note: outcome === 'done' ? '' : 'seen', ...rest,
+      version: step.version,
+      outcome,
+      startedAt: null,
+      endedAt: this.now,
+      by: [this.person],
+      readings,
+      note: outcome === 'done' ? '' : 'seen',
+      ...rest,
     };
     return this.send('post', `/api/steps/${step.id}/record`, body, key);
   }
@@ -170,7 +196,15 @@ export class TestShop {
   }
 
   async fire(treeIds: readonly Id[], rest: object = {}): Promise<Answer> {
-    const record = { startedAt: null, endedAt: this.now, by: [this.person], profile: '900 °C, 2 h', topC: 905, note: '', lost: [] };
+    const record = {
+      startedAt: null,
+      endedAt: this.now,
+      by: [this.person],
+      profile: '900 °C, 2 h',
+      topC: 905,
+      note: '',
+      lost: [],
+    };
     return this.send('post', '/api/loads', { id: newId(), treeIds, record, ...rest });
   }
 
@@ -178,11 +212,27 @@ export class TestShop {
   async pour(treeId: Id, alloyId: string, outcome = 'poured', kg = 12): Promise<Answer> {
     const id = newId();
     const charge = { what: 'ingot', alloyId, kg: 20, lot: 'B-1', dry: true };
-    await this.must(this.send('post', '/api/heats', { id, alloyId, plannedFor: null, trees: [{ treeId }], chargeLines: [charge] }));
-    await this.must(this.send('post', `/api/heats/${id}/crew`, { version: 1, leadId: this.person, coverConfirmed: true }));
+    await this.must(
+      this.send('post', '/api/heats', {
+        id,
+        alloyId,
+        plannedFor: null,
+        trees: [{ treeId }],
+        chargeLines: [charge],
+      }),
+    );
+    await this.must(
+      this.send('post', `/api/heats/${id}/crew`, { version: 1, leadId: this.person, coverConfirmed: true }),
+    );
     const { version } = await this.get<{ version: number }>(`/api/heats/${id}`);
     const body = {
-      version, treeId, outcome, startedAt: null, endedAt: this.now, by: [this.person], note: outcome === 'poured' ? '' : 'seen',
+      version,
+      treeId,
+      outcome,
+      startedAt: null,
+      endedAt: this.now,
+      by: [this.person],
+      note: outcome === 'poured' ? '' : 'seen',
       readings: outcome === 'poured' || outcome === 'short' ? { pouredKg: kg, metalC: 1120, seconds: 8 } : {},
     };
     return this.send('post', `/api/heats/${id}/pour`, body);
@@ -225,13 +275,19 @@ export function workBody(given: Partial<SetUpWork> = {}): SetUpWork {
     finish: '',
     glyph: 'otter',
     dueDate: '2027-06-01',
-    moulds: given.method === 'direct' ? [] : [{ name: 'whole', sections: sections.map((_, i) => i + 1), pullsBefore: 0 }],
+    moulds:
+      given.method === 'direct'
+        ? []
+        : [{ name: 'whole', sections: sections.map((_, i) => i + 1), pullsBefore: 0 }],
     ...given,
     sections,
   };
 }
 
-export const section = (name: string, rest: Partial<SetUpWork['sections'][number]> = {}): SetUpWork['sections'][number] => ({
+export const section = (
+  name: string,
+  rest: Partial<SetUpWork['sections'][number]> = {},
+): SetUpWork['sections'][number] => ({
   name,
   wallMm: 5,
   metalHeightMm: 180,

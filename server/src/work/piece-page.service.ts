@@ -172,6 +172,7 @@ function attempt(index: ShopIndex, cast: Cast, view: (step: Step) => StepView): 
     lostRoom: cast.lostRoom,
     lostWhy: cast.lostWhy,
     lostAt: lost,
+    version: cast.version,
     tree: tree
       ? {
           id: tree.id,

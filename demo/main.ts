@@ -1,0 +1,67 @@
+// Lays the demo foundry. Only ever in Kalvet's own local database: `npm start` says so by KALVET_OWN_DB.
+import { QueryTypes } from 'sequelize';
+import { connect } from '../server/src/db/connection.ts';
+import { openStore } from '../server/src/store.ts';
+import type { Store } from '../server/src/write/context.ts';
+import { play } from './play.ts';
+
+const DAY_MS = 86_400_000;
+const url = process.env['KALVET_DB_URL'];
+if (!url || process.env['KALVET_OWN_DB'] !== '1') {
+  console.error('kalvet: the demo is laid only in Kalvet’s own database.');
+  process.exit(1);
+}
+
+interface Mark {
+  readonly state: 'laying' | 'laid';
+  readonly at: string;
+  readonly change: number;
+}
+
+const markOf = async (store: Store): Promise<Mark | undefined> => {
+  const [row] = await store.db.query<{ value: unknown }>("SELECT value FROM setting WHERE name = 'demo'", { type: QueryTypes.SELECT });
+  return row && ((typeof row.value === 'string' ? JSON.parse(row.value) : row.value) as Mark);
+};
+const mark = (store: Store, state: Mark['state'], change: number) =>
+  store.db.query("REPLACE INTO setting (name, value) VALUES ('demo', ?)", { replacements: [JSON.stringify({ state, at: new Date().toISOString(), change })] });
+const changes = async (store: Store): Promise<number> => {
+  const [row] = await store.db.query<{ value: number }>("SELECT value FROM counter WHERE name = 'change'", { type: QueryTypes.SELECT });
+  return row!.value;
+};
+
+/** Laid when asked for, in an empty database, after a laying that was interrupted, and when a day old and untouched. */
+async function shouldLay(store: Store): Promise<boolean> {
+  if (process.argv.includes('--reset')) return true;
+  const found = await markOf(store);
+  const change = await changes(store);
+  if (!found) return change === 0;
+  if (found.state === 'laying') return true;
+  return found.change === change && Date.now() - Date.parse(found.at) > DAY_MS;
+}
+
+async function dropAll(address: string): Promise<void> {
+  const db = connect(address);
+  await db.transaction(async (transaction) => {
+    await db.query('SET FOREIGN_KEY_CHECKS = 0', { transaction });
+    const tables = await db.query<Record<string, string>>('SHOW TABLES', { type: QueryTypes.SELECT, transaction });
+    for (const table of tables) await db.query(`DROP TABLE IF EXISTS \`${Object.values(table)[0]}\``, { transaction });
+    await db.query('SET FOREIGN_KEY_CHECKS = 1', { transaction });
+  });
+  await db.close();
+}
+
+let store = await openStore(url);
+if (await shouldLay(store)) {
+  console.log('kalvet: laying the demo foundry, Marrowby Quay …');
+  const began = Date.now();
+  await store.db.close();
+  await dropAll(url);
+  store = await openStore(url);
+  await mark(store, 'laying', 0);
+  await store.db.query("REPLACE INTO setting (name, value) VALUES ('shopName', ?)", { replacements: [JSON.stringify('Marrowby Quay')] });
+  const count = await play(store, new Date().toISOString());
+  await mark(store, 'laid', await changes(store));
+  console.log(`kalvet: ${count} pieces begun, ${((Date.now() - began) / 1000).toFixed(0)} s`);
+}
+await store.db.close();
+process.exit(0);

@@ -1,0 +1,19 @@
+import { provideHttpClient, withInterceptors } from '@angular/common/http';
+import { provideZonelessChangeDetection } from '@angular/core';
+import type { ApplicationConfig } from '@angular/core';
+import { provideRouter, withComponentInputBinding } from '@angular/router';
+import { MessageService } from 'primeng/api';
+import { providePrimeNG } from 'primeng/config';
+import { routes } from './routes';
+import { personInterceptor } from './shared/person.interceptor';
+import { KalvetPreset } from './theme';
+
+export const appConfig: ApplicationConfig = {
+  providers: [
+    provideZonelessChangeDetection(),
+    provideRouter(routes, withComponentInputBinding()),
+    provideHttpClient(withInterceptors([personInterceptor])),
+    providePrimeNG({ theme: { preset: KalvetPreset, options: { darkModeSelector: '.kv-dark' } } }),
+    MessageService,
+  ],
+};

@@ -1,0 +1,141 @@
+import {
+  ChangeDetectionStrategy,
+  Component,
+  computed,
+  effect,
+  inject,
+  input,
+  output,
+  signal,
+  untracked,
+} from '@angular/core';
+import { FormsModule } from '@angular/forms';
+import type { StepForm } from '@kalvet/core';
+import { STEP_KINDS } from '@kalvet/core';
+import { ButtonModule } from 'primeng/button';
+import { CheckboxModule } from 'primeng/checkbox';
+import { InputTextModule } from 'primeng/inputtext';
+import { Cautions } from '../shared/cautions.component';
+import { newId } from '../shared/ids';
+import { Refusal } from '../shared/refusal.component';
+import { ShopService } from '../shared/shop.service';
+import { Submission } from '../shared/submission';
+import { saidReadings, startReadings } from '../route/draft';
+import { ReadingField } from '../route/reading-field.component';
+import { WhoWhen } from '../route/who-when.component';
+
+interface Row {
+  readonly treeId: string;
+  readonly label: string;
+  readonly note: string;
+  readonly own: boolean;
+}
+
+/** Records a kiln load: which trees were in it, how it was fired, and what did not come through. */
+@Component({
+  selector: 'kv-load-panel',
+  imports: [
+    FormsModule,
+    ButtonModule,
+    CheckboxModule,
+    InputTextModule,
+    Cautions,
+    Refusal,
+    ReadingField,
+    WhoWhen,
+  ],
+  changeDetection: ChangeDetectionStrategy.OnPush,
+  templateUrl: './load-panel.component.html',
+  styleUrl: '../route/panel.css',
+})
+export class LoadPanel {
+  protected readonly shop = inject(ShopService);
+  protected readonly sending = new Submission();
+  readonly form = input.required<StepForm>();
+  readonly done = output();
+  readonly cancelled = output();
+  readonly reload = output();
+
+  protected readonly chosen = signal<Record<string, boolean>>({});
+  protected readonly lost = signal<Record<string, string | undefined>>({});
+  protected readonly draft = signal<Record<string, unknown>>({});
+  protected readonly endedAt = signal(new Date());
+  protected readonly startedAt = signal<Date | null>(null);
+  protected readonly by = signal<string[]>([]);
+
+  protected readonly step = computed(() => this.form().step);
+  protected readonly readings = computed(() => STEP_KINDS[this.step().kind].readings);
+  protected readonly rows = computed<Row[]>(() =>
+    this.form().companions.map(({ treeId, label, ready, why }) => ({
+      treeId,
+      label,
+      note: ready ? '' : why,
+      own: treeId === this.step().carrierId,
+    })),
+  );
+  protected readonly count = computed(() => this.rows().filter(({ treeId }) => this.chosen()[treeId]).length);
+  private id = newId();
+
+  constructor() {
+    effect(() => {
+      const form = this.form();
+      untracked(() => {
+        if (this.by().length > 0) return this.sending.reset();
+        this.draft.set(startReadings(form));
+        this.chosen.set({ [form.step.carrierId]: true });
+        this.endedAt.set(this.shop.pickerNow());
+        const person = this.shop.person();
+        this.by.set(person ? [person.id] : []);
+      });
+    });
+  }
+
+  protected choose(treeId: string, on: boolean): void {
+    this.chosen.update((chosen) => ({ ...chosen, [treeId]: on }));
+  }
+
+  protected lose(treeId: string, why: string | undefined): void {
+    this.lost.update((lost) => ({ ...lost, [treeId]: why }));
+  }
+
+  protected set(key: string, value: unknown): void {
+    this.draft.update((draft) => ({ ...draft, [key]: value }));
+  }
+
+  protected wrong(key: string): string | undefined {
+    return this.sending.fields()[`record.${key}`] ?? this.sending.fields()[`readings.${key}`];
+  }
+
+  protected record(override = false): void {
+    const treeIds = this.rows()
+      .filter(({ treeId }) => this.chosen()[treeId])
+      .map(({ treeId }) => treeId);
+    const started = this.startedAt();
+    const { profile, topC } = {
+      profile: '',
+      topC: null,
+      ...saidReadings(this.step().kind, 'done', this.draft()),
+    } as { profile: string; topC: number | null };
+    const lost = treeIds.flatMap((treeId) =>
+      this.lost()[treeId] === undefined ? [] : [{ treeId, why: this.lost()[treeId]! }],
+    );
+    const record = {
+      startedAt: started ? this.shop.instantOf(started) : null,
+      endedAt: this.shop.instantOf(this.endedAt()),
+      by: this.by(),
+      profile,
+      topC,
+      note: '',
+      lost,
+    };
+    this.sending.send(
+      '/loads',
+      { id: this.id, treeIds, record },
+      () => {
+        this.id = newId();
+        this.done.emit();
+      },
+      { override, said: `Load of ${treeIds.length} recorded` },
+    );
+  }
+}

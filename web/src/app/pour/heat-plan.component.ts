@@ -1,0 +1,225 @@
+import {
+  ChangeDetectionStrategy,
+  Component,
+  computed,
+  effect,
+  inject,
+  input,
+  output,
+  signal,
+  untracked,
+} from '@angular/core';
+import { FormsModule } from '@angular/forms';
+import type { EventAnswer, HeatAnswer, StepForm } from '@kalvet/core';
+import { DEFAULT_ALLOY_ID, alloyOf, charge } from '@kalvet/core';
+import { ButtonModule } from 'primeng/button';
+import { CheckboxModule } from 'primeng/checkbox';
+import { DatePickerModule } from 'primeng/datepicker';
+import { InputNumberModule } from 'primeng/inputnumber';
+import { InputTextModule } from 'primeng/inputtext';
+import { SelectModule } from 'primeng/select';
+import { Cautions } from '../shared/cautions.component';
+import { newId } from '../shared/ids';
+import { Refusal } from '../shared/refusal.component';
+import { ShopService } from '../shared/shop.service';
+import { Submission } from '../shared/submission';
+import { toPicker } from '../shared/time';
+
+interface TreeRow {
+  readonly treeId: string;
+  readonly label: string;
+  readonly kg: number | null;
+  readonly words: string;
+  readonly why: string;
+  readonly on: boolean;
+}
+
+interface ChargeRow {
+  what: 'ingot' | 'returns' | 'addition';
+  kg: number | null;
+  lot: string;
+  dry: boolean;
+}
+
+/** Plans a heat: trees in pouring order, what goes into the crucible, and how much of it that fills. */
+@Component({
+  selector: 'kv-heat-plan',
+  imports: [
+    FormsModule,
+    ButtonModule,
+    CheckboxModule,
+    DatePickerModule,
+    InputNumberModule,
+    InputTextModule,
+    SelectModule,
+    Cautions,
+    Refusal,
+  ],
+  changeDetection: ChangeDetectionStrategy.OnPush,
+  templateUrl: './heat-plan.component.html',
+  styleUrl: '../route/panel.css',
+  styles: `
+    .line {
+      display: grid;
+      grid-template-columns: 96px 84px minmax(0, 1fr) 62px 30px;
+      gap: 5px;
+      align-items: center;
+      margin-bottom: 5px;
+    }
+    .dry {
+      display: flex;
+      gap: 5px;
+      align-items: center;
+    }
+    .order {
+      display: flex;
+    }
+    .crucible {
+      position: relative;
+      height: 20px;
+      margin: 8px 0 4px;
+      border: 1px dashed var(--kv-line-strong);
+    }
+    .crucible i {
+      position: absolute;
+      inset: 0 auto 0 0;
+      background: linear-gradient(90deg, #f2cf6b, var(--room-pour));
+    }
+    .crucible.over i {
+      background: var(--kv-alert);
+    }
+  `,
+})
+export class HeatPlan {
+  protected readonly shop = inject(ShopService);
+  protected readonly sending = new Submission();
+  readonly form = input.required<StepForm>();
+  readonly heat = input<HeatAnswer>();
+  readonly planned = output<string>();
+  readonly cancelled = output();
+
+  protected readonly trees = signal<TreeRow[]>([]);
+  protected readonly lines = signal<ChargeRow[]>([]);
+  protected readonly plannedFor = signal<Date | null>(null);
+  protected readonly whats = [
+    { code: 'ingot', label: 'ingot' },
+    { code: 'returns', label: 'returns' },
+    { code: 'addition', label: 'addition' },
+  ];
+  private id = newId();
+
+  protected readonly alloy = computed(() => alloyOf(this.form().alloyId ?? DEFAULT_ALLOY_ID));
+  protected readonly found = computed(() => {
+    const { crucibleHoldsKg, crucibleUsableKg, meltLoss, pigReserveKg, returnsShare } = this.shop.settings();
+    const pourWeightsKg = this.trees().flatMap(({ on, kg }) => (on && kg ? [kg] : []));
+    return charge({
+      pourWeightsKg,
+      meltLoss,
+      pigReserveKg,
+      returnsShare,
+      holdsKg: this.heat()?.holdsKg ?? crucibleHoldsKg,
+      usableKg: this.heat()?.usableKg ?? crucibleUsableKg,
+    });
+  });
+  protected readonly share = computed(() =>
+    Math.min(
+      100,
+      (this.found().charge.value / (this.heat()?.usableKg ?? this.shop.settings().crucibleUsableKg)) * 100,
+    ),
+  );
+
+  constructor() {
+    effect(() => {
+      const form = this.form();
+      const heat = this.heat();
+      untracked(() => this.start(form, heat));
+    });
+  }
+
+  private start(form: StepForm, heat: HeatAnswer | undefined): void {
+    const order = new Map(heat?.pourings.map(({ treeId, order: place }) => [treeId, place]) ?? []);
+    const rows = form.companions.map((tree): TreeRow => ({
+      treeId: tree.treeId,
+      label: tree.label,
+      kg: heat?.pourings.find(({ treeId }) => treeId === tree.treeId)?.plannedKg ?? tree.pourKg,
+      words: tree.pourWords,
+      why: tree.ready ? '' : tree.why,
+      on: heat ? order.has(tree.treeId) : tree.treeId === form.step.carrierId,
+    }));
+    this.trees.set(rows.sort((a, b) => (order.get(a.treeId) ?? 99) - (order.get(b.treeId) ?? 99)));
+    this.lines.set(
+      heat?.chargeLines.map(({ what, kg, lot, dry }) => ({
+        what: what as ChargeRow['what'],
+        kg,
+        lot,
+        dry,
+      })) ?? [{ what: 'ingot', kg: null, lot: '', dry: false }],
+    );
+    if (heat?.plannedFor) this.plannedFor.set(toPicker(heat.plannedFor, this.shop.zone()));
+    if (!heat) this.fill();
+  }
+
+  protected setTree(place: number, patch: Partial<TreeRow>): void {
+    this.trees.update((rows) => rows.map((row, i) => (i === place ? { ...row, ...patch } : row)));
+  }
+
+  protected move(place: number, by: number): void {
+    this.trees.update((rows) => {
+      const moved = [...rows];
+      const [row] = moved.splice(place, 1);
+      moved.splice(place + by, 0, row!);
+      return moved;
+    });
+  }
+
+  protected setLine(place: number, patch: Partial<ChargeRow>): void {
+    this.lines.update((lines) => lines.map((line, i) => (i === place ? { ...line, ...patch } : line)));
+  }
+
+  protected addLine(): void {
+    this.lines.update((lines) => [...lines, { what: 'returns', kg: null, lot: '', dry: false }]);
+  }
+
+  protected removeLine(place: number): void {
+    this.lines.update((lines) => lines.filter((_, i) => i !== place));
+  }
+
+  /** Puts what the trees ask for into the first line, rounded up to 100 g. */
+  protected fill(): void {
+    const others = this.lines()
+      .slice(1)
+      .reduce((sum, { kg }) => sum + (kg ?? 0), 0);
+    this.setLine(0, { kg: Math.max(0, Math.ceil((this.found().charge.value - others) * 10) / 10) });
+  }
+
+  protected save(override = false): void {
+    const at = this.plannedFor();
+    const body = {
+      plannedFor: at ? this.shop.instantOf(at) : null,
+      trees: this.trees()
+        .filter(({ on }) => on)
+        .map(({ treeId, kg }) => ({ treeId, ...(kg ? { plannedKg: Math.round(kg * 100) / 100 } : {}) })),
+      chargeLines: this.lines().flatMap(({ what, kg, lot, dry }) =>
+        kg ? [{ what, alloyId: what === 'addition' ? null : this.alloy().id, kg, lot: lot.trim(), dry }] : [],
+      ),
+    };
+    const heat = this.heat();
+    if (heat)
+      this.sending.send(
+        `/heats/${heat.id}`,
+        { version: heat.version, ...body },
+        () => this.planned.emit(heat.id),
+        { override, method: 'put', said: 'Heat changed' },
+      );
+    else
+      this.sending.send<EventAnswer & { id: string }>(
+        '/heats',
+        { id: this.id, alloyId: this.alloy().id, ...body },
+        ({ id }) => {
+          this.id = newId();
+          this.planned.emit(id);
+        },
+        { override, said: 'Heat planned' },
+      );
+  }
+}

@@ -1,0 +1,140 @@
+import { ChangeDetectionStrategy, Component, computed, inject, input, output, signal } from '@angular/core';
+import { FormsModule } from '@angular/forms';
+import type { LaneView } from '@kalvet/core';
+import { INSERTABLE, STEP_KINDS } from '@kalvet/core';
+import type { StepKindCode } from '@kalvet/core';
+import { ButtonModule } from 'primeng/button';
+import { DialogModule } from 'primeng/dialog';
+import { InputTextModule } from 'primeng/inputtext';
+import { SelectModule } from 'primeng/select';
+import { Refusal } from '../shared/refusal.component';
+import { ShopService } from '../shared/shop.service';
+import { Submission } from '../shared/submission';
+
+interface Target {
+  readonly carrier: 'piece' | 'cast' | 'tree';
+  readonly id: string;
+  readonly label: string;
+}
+
+/** Puts a step in that the route did not foresee: work done elsewhere, an approval, rework, a repair, a test more. */
+@Component({
+  selector: 'kv-insert-step',
+  imports: [FormsModule, ButtonModule, DialogModule, InputTextModule, SelectModule, Refusal],
+  changeDetection: ChangeDetectionStrategy.OnPush,
+  template: `
+    <button type="button" class="kv-link" (click)="ask()">Put a step in</button>
+    <p-dialog
+      [visible]="open()"
+      (visibleChange)="open.set(false)"
+      [modal]="true"
+      [draggable]="false"
+      header="Put a step in"
+      [style]="{ width: '420px' }"
+      appendTo="body"
+    >
+      <form (ngSubmit)="send()" autocomplete="off">
+        <div class="kv-field">
+          <label for="insert-on">For</label>
+          <p-select
+            inputId="insert-on"
+            name="on"
+            [options]="targets()"
+            optionLabel="label"
+            [ngModel]="target()"
+            (ngModelChange)="target.set($event); kind.set(undefined)"
+            appendTo="body"
+          />
+        </div>
+        <div class="kv-field">
+          <label for="insert-kind">What</label>
+          <p-select
+            inputId="insert-kind"
+            name="kind"
+            [options]="kinds()"
+            optionLabel="label"
+            optionValue="code"
+            [ngModel]="kind()"
+            (ngModelChange)="kind.set($event)"
+            placeholder="Choose the step"
+            appendTo="body"
+          />
+        </div>
+        <div class="kv-field">
+          <label for="insert-why">Why</label>
+          <input
+            pInputText
+            id="insert-why"
+            name="why"
+            [ngModel]="why()"
+            (ngModelChange)="why.set($event)"
+            maxlength="500"
+          />
+        </div>
+        <p class="kv-soft">It comes right after what is done already; what follows waits for it.</p>
+        <kv-refusal [submission]="sending" />
+        <button pButton type="submit" [disabled]="!kind() || why().trim() === '' || sending.busy()">
+          Put it in
+        </button>
+      </form>
+    </p-dialog>
+  `,
+})
+export class InsertStep {
+  protected readonly shop = inject(ShopService);
+  protected readonly sending = new Submission();
+  readonly pieceId = input.required<string>();
+  readonly lanes = input.required<readonly LaneView[]>();
+  readonly done = output();
+  protected readonly open = signal(false);
+  protected readonly target = signal<Target | undefined>(undefined);
+  protected readonly kind = signal<StepKindCode | undefined>(undefined);
+  protected readonly why = signal('');
+
+  protected readonly targets = computed<Target[]>(() => {
+    const current = this.lanes().flatMap(({ attempts }) =>
+      attempts.filter(({ state }) => state !== 'lost' && state !== 'void'),
+    );
+    const trees = new Map(
+      current.flatMap(({ tree }) =>
+        tree && tree.state !== 'knocked out' ? [[tree.id, tree.number] as const] : [],
+      ),
+    );
+    return [
+      { carrier: 'piece', id: this.pieceId(), label: 'the whole piece' },
+      ...current.map(({ castId, label }): Target => ({
+        carrier: 'cast',
+        id: castId,
+        label: `cast ${label}`,
+      })),
+      ...[...trees].map(([id, number]): Target => ({ carrier: 'tree', id, label: `tree T-${number}` })),
+    ];
+  });
+  protected readonly kinds = computed(() =>
+    (Object.entries(INSERTABLE) as [StepKindCode, readonly string[]][])
+      .filter(([, carriers]) => carriers.includes(this.target()?.carrier ?? ''))
+      .map(([code]) => ({ code, label: STEP_KINDS[code].name })),
+  );
+
+  protected ask(): void {
+    this.sending.reset();
+    this.target.set(this.targets()[0]);
+    this.kind.set(undefined);
+    this.why.set('');
+    this.open.set(true);
+  }
+
+  protected send(): void {
+    const target = this.target();
+    if (!target) return;
+    this.sending.send(
+      '/steps',
+      { kind: this.kind(), carrier: target.carrier, carrierId: target.id, why: this.why().trim() },
+      () => {
+        this.open.set(false);
+        this.done.emit();
+      },
+      { said: 'Step put in' },
+    );
+  }
+}

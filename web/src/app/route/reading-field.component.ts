@@ -1,0 +1,88 @@
+import { ChangeDetectionStrategy, Component, computed, input, model } from '@angular/core';
+import { FormsModule } from '@angular/forms';
+import type { ReadingDef, StepForm } from '@kalvet/core';
+import { BAR_STOCK, alloyOf, barsVolumeCm3, unitSign } from '@kalvet/core';
+import type { Bars } from '@kalvet/core';
+import { ButtonModule } from 'primeng/button';
+import { CheckboxModule } from 'primeng/checkbox';
+import { InputNumberModule } from 'primeng/inputnumber';
+import { InputTextModule } from 'primeng/inputtext';
+import { MultiSelectModule } from 'primeng/multiselect';
+import { SelectModule } from 'primeng/select';
+
+/** One reading of a step, built from its definition. */
+@Component({
+  selector: 'kv-reading-field',
+  imports: [
+    FormsModule,
+    ButtonModule,
+    CheckboxModule,
+    InputNumberModule,
+    InputTextModule,
+    MultiSelectModule,
+    SelectModule,
+  ],
+  changeDetection: ChangeDetectionStrategy.OnPush,
+  templateUrl: './reading-field.component.html',
+  styleUrl: './reading-field.component.css',
+})
+export class ReadingField {
+  readonly def = input.required<ReadingDef>();
+  readonly form = input.required<StepForm>();
+  readonly wrong = input<string>();
+  readonly value = model<unknown>();
+
+  protected readonly stock = BAR_STOCK;
+  protected readonly inputId = computed(() => `reading-${this.def().key}`);
+  protected readonly label = computed(() => {
+    const { label, unit, required } = this.def();
+    return `${label}${unit ? `, ${unitSign(unit)}` : ''}${required ? '' : ' (if known)'}`;
+  });
+  protected readonly moulds = computed(() =>
+    this.form().moulds.map(({ id, label, used, left, good }) => ({
+      id,
+      label: `${label} · ${used} pulls${left === null ? '' : `, ${left} left`}${good ? '' : ' · not usable now'}`,
+    })),
+  );
+  protected readonly castOptions = computed(() =>
+    this.form().casts.map(({ id, label, waxKg }) => ({
+      id,
+      label: waxKg === null ? label : `${label} · wax ${waxKg.toFixed(2)} kg`,
+    })),
+  );
+  protected readonly barRows = computed(() => (Array.isArray(this.value()) ? (this.value() as Bars[]) : []));
+  /** What the bars will take in metal, so that one sees what a bar costs. */
+  protected readonly barsKg = computed(() => {
+    const { alloyId } = this.form();
+    return alloyId === null || this.barRows().length === 0
+      ? null
+      : (barsVolumeCm3(this.barRows()) * alloyOf(alloyId).densityGPerCm3) / 1000;
+  });
+
+  protected perCast(id: string): number | null {
+    return (this.value() as Record<string, number> | undefined)?.[id] ?? null;
+  }
+
+  protected setPerCast(id: string, kg: number | null): void {
+    const rest = { ...(this.value() as Record<string, number> | undefined) };
+    if (kg === null) delete rest[id];
+    else rest[id] = kg;
+    this.value.set(rest);
+  }
+
+  protected addBar(): void {
+    const last = this.barRows().at(-1);
+    this.value.set([
+      ...this.barRows(),
+      { stock: last?.stock ?? 'S12', count: 1, lengthMm: last?.lengthMm ?? 150 },
+    ]);
+  }
+
+  protected setBar(place: number, patch: Partial<Bars>): void {
+    this.value.set(this.barRows().map((row, i) => (i === place ? { ...row, ...patch } : row)));
+  }
+
+  protected removeBar(place: number): void {
+    this.value.set(this.barRows().filter((_, i) => i !== place));
+  }
+}

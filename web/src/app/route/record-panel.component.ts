@@ -1,0 +1,176 @@
+import {
+  ChangeDetectionStrategy,
+  Component,
+  computed,
+  effect,
+  inject,
+  input,
+  output,
+  signal,
+  untracked,
+} from '@angular/core';
+import { FormsModule } from '@angular/forms';
+import type { RecordStep, StepForm } from '@kalvet/core';
+import { DEFAULT_ALLOY_ID, STEP_KINDS, alloyOf, castFromWax, waxDeviation } from '@kalvet/core';
+import { ButtonModule } from 'primeng/button';
+import { SelectButtonModule } from 'primeng/selectbutton';
+import { TextareaModule } from 'primeng/textarea';
+import { Cautions } from '../shared/cautions.component';
+import { Refusal } from '../shared/refusal.component';
+import { ShopService } from '../shared/shop.service';
+import { Submission } from '../shared/submission';
+import { toPicker } from '../shared/time';
+import { readingsAsked, saidReadings, startReadings } from './draft';
+import { ReadingField } from './reading-field.component';
+import { WhoWhen } from './who-when.component';
+
+/** Steps shorter than this are recorded when they are done; longer ones can be begun. */
+const WORTH_BEGINNING_MIN = 30;
+
+/** The one panel that any step is recorded with, built from the definitions of its readings and outcomes. */
+@Component({
+  selector: 'kv-record-panel',
+  imports: [
+    FormsModule,
+    ButtonModule,
+    SelectButtonModule,
+    TextareaModule,
+    Cautions,
+    Refusal,
+    ReadingField,
+    WhoWhen,
+  ],
+  changeDetection: ChangeDetectionStrategy.OnPush,
+  templateUrl: './record-panel.component.html',
+  styleUrl: './panel.css',
+})
+export class RecordPanel {
+  protected readonly shop = inject(ShopService);
+  protected readonly sending = new Submission();
+  readonly form = input.required<StepForm>();
+  readonly done = output();
+  readonly cancelled = output();
+  readonly reload = output();
+
+  protected readonly outcome = signal('');
+  protected readonly draft = signal<Record<string, unknown>>({});
+  protected readonly endedAt = signal(new Date());
+  protected readonly startedAt = signal<Date | null>(null);
+  protected readonly by = signal<string[]>([]);
+  protected readonly note = signal('');
+
+  protected readonly step = computed(() => this.form().step);
+  protected readonly kind = computed(() => STEP_KINDS[this.step().kind]);
+  protected readonly outcomes = computed(() => [
+    ...this.kind().outcomes.map(({ code, label }) => ({ code, label })),
+    ...(this.shop.person()?.mayOverride ? [{ code: 'skipped', label: 'Skip' }] : []),
+  ]);
+  protected readonly asked = computed(() =>
+    this.outcome() === 'skipped' ? [] : readingsAsked(this.step().kind, this.outcome()),
+  );
+  protected readonly asksWhy = computed(
+    () =>
+      this.outcome() === 'skipped' ||
+      this.kind().outcomes.some(({ code, why }) => code === this.outcome() && why),
+  );
+  protected readonly open = computed(
+    () => this.step().state === 'planned' || this.step().state === 'running',
+  );
+  protected readonly mayBegin = computed(
+    () => this.step().state === 'planned' && this.kind().minutes >= WORTH_BEGINNING_MIN,
+  );
+  protected readonly standing = computed(() => {
+    const { waits, readyAt, tooOldAt } = this.step();
+    const now = this.shop.now();
+    if (waits.length > 0) return `Waits for ${waits.join(', ')}`;
+    if (readyAt && readyAt > now) return `Ready ${this.shop.when(readyAt)}`;
+    if (tooOldAt && tooOldAt < now) return `Too old since ${this.shop.when(tooOldAt)}`;
+    return tooOldAt ? `Ready; too old from ${this.shop.when(tooOldAt)}` : '';
+  });
+  /** What a typed wax means in bronze, while the wax can still be mended. */
+  protected readonly waxSays = computed(() => {
+    const kg = this.draft()['waxKg'];
+    const planned = this.form().expectedWaxKg;
+    if (this.step().kind !== 'chase-wax' || typeof kg !== 'number' || kg <= 0) return '';
+    const alloy = alloyOf(this.form().alloyId ?? DEFAULT_ALLOY_ID);
+    const bronze = `${castFromWax(kg, alloy).value.toFixed(1)} kg bronze`;
+    if (!planned) return `About ${bronze}.`;
+    const deviation = waxDeviation(kg, planned, alloy, this.shop.settings().waxBand);
+    return deviation.flagged ? `${deviation.inWords}.` : `About ${bronze}, as planned.`;
+  });
+
+  constructor() {
+    effect(() => {
+      const form = this.form();
+      untracked(() => this.start(form));
+    });
+  }
+
+  /** Fills a new form; what was typed into one that is read again after a conflict stays. */
+  private start(form: StepForm): void {
+    const zone = this.shop.zone();
+    if (this.outcome() !== '') {
+      this.sending.reset();
+      return;
+    }
+    this.outcome.set(STEP_KINDS[form.step.kind].outcomes[0]!.code);
+    this.draft.set(startReadings(form));
+    this.endedAt.set(this.shop.pickerNow());
+    this.startedAt.set(form.step.startedAt ? toPicker(form.step.startedAt, zone) : null);
+    const person = this.shop.person();
+    this.by.set(person ? [person.id] : []);
+  }
+
+  protected set(key: string, value: unknown): void {
+    this.draft.update((draft) => ({ ...draft, [key]: value }));
+  }
+
+  protected wrong(key: string): string | undefined {
+    return this.sending.fields()[`readings.${key}`];
+  }
+
+  protected record(override = false): void {
+    const { id, kind, version, name } = this.step();
+    const started = this.startedAt();
+    const body: RecordStep = {
+      version,
+      outcome: this.outcome(),
+      startedAt: started ? this.shop.instantOf(started) : null,
+      endedAt: this.shop.instantOf(this.endedAt()),
+      by: this.by(),
+      readings: this.outcome() === 'skipped' ? {} : saidReadings(kind, this.outcome(), this.draft()),
+      note: this.note().trim(),
+    };
+    this.sending.send(`/steps/${id}/record`, body, () => this.done.emit(), {
+      override,
+      said: `${name} recorded`,
+    });
+  }
+
+  protected begin(override = false): void {
+    const { id, version, kind, name } = this.step();
+    const mouldId = this.draft()['mouldId'];
+    const body = {
+      version,
+      startedAt: this.shop.instantOf(this.endedAt()),
+      ...(kind === 'pull' && mouldId ? { mouldId } : {}),
+    };
+    this.beginning = true;
+    this.sending.send(`/steps/${id}/start`, body, () => this.done.emit(), {
+      override,
+      said: `${name} begun`,
+    });
+  }
+
+  private beginning = false;
+
+  protected override(): void {
+    if (this.beginning) this.begin(true);
+    else this.record(true);
+  }
+
+  protected submit(): void {
+    this.beginning = false;
+    this.record();
+  }
+}

@@ -1,0 +1,82 @@
+import { ChangeDetectionStrategy, Component, inject, input, model, signal } from '@angular/core';
+import { FormsModule } from '@angular/forms';
+import { DatePickerModule } from 'primeng/datepicker';
+import { MultiSelectModule } from 'primeng/multiselect';
+import { ShopService } from '../shared/shop.service';
+
+/** Who did it and when it was done: now unless it is set back, in the shop's own hours. */
+@Component({
+  selector: 'kv-who-when',
+  imports: [FormsModule, DatePickerModule, MultiSelectModule],
+  changeDetection: ChangeDetectionStrategy.OnPush,
+  template: `
+    <div class="kv-field">
+      <label for="done-at">Done at</label>
+      <p-datepicker
+        inputId="done-at"
+        [(ngModel)]="endedAt"
+        [showTime]="true"
+        hourFormat="24"
+        dateFormat="d M yy"
+        [maxDate]="now"
+        [showButtonBar]="false"
+        appendTo="body"
+        [showIcon]="false"
+      />
+      @if (wrong()['endedAt']; as text) {
+        <span class="kv-wrong" role="alert">{{ text }}</span>
+      }
+    </div>
+    @if (begun() || startedAt()) {
+      <div class="kv-field">
+        <label for="begun-at">Begun at</label>
+        <p-datepicker
+          inputId="begun-at"
+          [(ngModel)]="startedAt"
+          [showTime]="true"
+          hourFormat="24"
+          dateFormat="d M yy"
+          [maxDate]="now"
+          appendTo="body"
+        />
+        @if (wrong()['startedAt']; as text) {
+          <span class="kv-wrong" role="alert">{{ text }}</span>
+        }
+      </div>
+    } @else {
+      <button type="button" class="kv-link more" (click)="begun.set(true)">Say when it was begun</button>
+    }
+    <div class="kv-field">
+      <label for="done-by">By</label>
+      <p-multiselect
+        inputId="done-by"
+        [options]="shop.people()"
+        optionLabel="name"
+        optionValue="id"
+        [(ngModel)]="by"
+        [filter]="false"
+        [showToggleAll]="false"
+        appendTo="body"
+      />
+      @if (wrong()['by']; as text) {
+        <span class="kv-wrong" role="alert">{{ text }}</span>
+      }
+    </div>
+  `,
+  styles: `
+    .more {
+      margin: -4px 0 10px;
+      font-size: 0.93rem;
+    }
+  `,
+})
+export class WhoWhen {
+  protected readonly shop = inject(ShopService);
+  readonly wrong = input<Readonly<Record<string, string>>>({});
+  readonly endedAt = model.required<Date>();
+  readonly startedAt = model<Date | null>(null);
+  readonly by = model.required<string[]>();
+  protected readonly begun = signal(false);
+  /** A little ahead, so that the minute that has just begun can be picked. */
+  protected readonly now = new Date(Date.now() + 86_400_000);
+}

@@ -1,0 +1,83 @@
+import { ChangeDetectionStrategy, Component, input, output } from '@angular/core';
+import { FormsModule } from '@angular/forms';
+import { ButtonModule } from 'primeng/button';
+import { InputTextModule } from 'primeng/inputtext';
+import type { Submission } from './submission';
+
+/** Why a record was not taken, what it means, and, where a rule allows it, the way past it with a reason. */
+@Component({
+  selector: 'kv-refusal',
+  imports: [FormsModule, ButtonModule, InputTextModule],
+  changeDetection: ChangeDetectionStrategy.OnPush,
+  template: `
+    @if (submission().error(); as error) {
+      <div class="box" role="alert">
+        @if (submission().refusals().length > 0) {
+          @for (refusal of submission().refusals(); track $index) {
+            <p>{{ refusal.message }}</p>
+          }
+        } @else if (error.error.code === 'invalid') {
+          <p>Some of it cannot be right; see below.</p>
+        } @else {
+          <p>{{ error.message }}</p>
+        }
+        @if (submission().stale()) {
+          <button pButton type="button" size="small" (click)="reload.emit()">
+            Look at what is there now
+          </button>
+        }
+        @if (submission().mayOverride()) {
+          @if (submission().personMay()) {
+            <div class="why">
+              <label for="kv-override">Do it all the same, because</label>
+              <input
+                id="kv-override"
+                pInputText
+                [ngModel]="submission().reason()"
+                (ngModelChange)="submission().reason.set($event)"
+                name="override"
+                maxlength="500"
+                autocomplete="off"
+              />
+              <button
+                pButton
+                type="button"
+                size="small"
+                severity="contrast"
+                data-test="override"
+                [disabled]="submission().reason().trim() === '' || submission().busy()"
+                (click)="override.emit()"
+              >
+                Record it all the same
+              </button>
+            </div>
+          } @else {
+            <p class="kv-soft">Somebody who may decide it can record it all the same, with a reason.</p>
+          }
+        }
+      </div>
+    }
+  `,
+  styles: `
+    .box {
+      background: var(--kv-alert-pale);
+      border-left: 4px solid var(--kv-alert);
+      padding: 10px 12px;
+      margin: 8px 0;
+      display: grid;
+      gap: 8px;
+    }
+    .why {
+      display: grid;
+      gap: 5px;
+    }
+    label {
+      font-weight: 500;
+    }
+  `,
+})
+export class Refusal {
+  readonly submission = input.required<Submission>();
+  readonly override = output();
+  readonly reload = output();
+}

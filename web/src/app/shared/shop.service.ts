@@ -1,0 +1,76 @@
+import { Injectable, computed, inject, signal } from '@angular/core';
+import type { Day, Instant, Person, ShopAnswer } from '@kalvet/core';
+import { DEFAULT_SETTINGS } from '@kalvet/core';
+import { retry, tap } from 'rxjs';
+import type { Observable } from 'rxjs';
+import { Api } from './api.service';
+import { storePerson, storedPerson } from './person.interceptor';
+import { formatDay, formatInstant, formatWhen, fromPicker, toPicker } from './time';
+
+const TICK_MS = 15_000;
+
+/** Who works here, the shop's settings, and its clock: the server's time, in the shop's own zone. */
+@Injectable({ providedIn: 'root' })
+export class ShopService {
+  private readonly api = inject(Api);
+  private readonly answer = signal<ShopAnswer | undefined>(undefined);
+  private readonly personId = signal(storedPerson());
+  private readonly tick = signal(Date.now());
+  private offsetMs = 0;
+
+  readonly loaded = computed(() => this.answer() !== undefined);
+  readonly settings = computed(() => this.answer()?.settings ?? DEFAULT_SETTINGS);
+  readonly people = computed(() => (this.answer()?.people ?? []).filter((person) => person.active));
+  readonly person = computed<Person | undefined>(() =>
+    this.people().find(({ id }) => id === this.personId()),
+  );
+  readonly now = computed<Instant>(() => new Date(this.tick() + this.offsetMs).toISOString());
+  readonly zone = computed(() => this.settings().timeZone);
+
+  constructor() {
+    setInterval(() => this.tick.set(Date.now()), TICK_MS);
+  }
+
+  load(): Observable<ShopAnswer> {
+    return this.api.get<ShopAnswer>('/shop').pipe(
+      tap((answer) => {
+        this.offsetMs = Date.parse(answer.now) - Date.now();
+        this.answer.set(answer);
+        this.tick.set(Date.now());
+      }),
+      retry({ delay: 2000 }),
+    );
+  }
+
+  /** The present moment, to the second, for a form that opens. */
+  exactNow(): Date {
+    return new Date(Date.now() + this.offsetMs);
+  }
+
+  /** The present minute as a picker shows it. */
+  pickerNow(): Date {
+    return toPicker(this.exactNow().toISOString(), this.zone());
+  }
+
+  /**
+   * The instant that a picker says in the shop's hours. The present minute is meant to the second, so that two steps within
+   * one minute keep their order.
+   */
+  instantOf(picked: Date): Instant {
+    const said = fromPicker(picked, this.zone());
+    const now = this.exactNow().toISOString();
+    return said.slice(0, 16) === now.slice(0, 16) ? now : said;
+  }
+
+  choose(id: string): void {
+    storePerson(id);
+    this.personId.set(id);
+  }
+
+  /** `10:40 today`, `Fri 10:40`, `14 May 10:40`. */
+  when = (instant: Instant | null): string => (instant ? formatWhen(instant, this.now(), this.zone()) : '');
+  /** `14 May 2027, 10:40`. */
+  at = (instant: Instant | null): string => (instant ? formatInstant(instant, this.zone()) : '');
+  /** `14 May`, with the year where it is another one. */
+  day = (day: Day | null): string => (day ? formatDay(day, this.now()) : '');
+}

@@ -1,0 +1,65 @@
+import { ChangeDetectionStrategy, Component, computed, inject, input, output } from '@angular/core';
+import type { FloorAnswer, TreeLine } from '@kalvet/core';
+import { alloyOf } from '@kalvet/core';
+import { ShopService } from '../../shared/shop.service';
+
+const MOST = 4;
+
+/** Under the rows: what wants a decision, the next dips, the kiln, the next pour. */
+@Component({
+  selector: 'kv-floor-strip',
+  changeDetection: ChangeDetectionStrategy.OnPush,
+  templateUrl: './floor-strip.component.html',
+  styleUrl: './floor-strip.component.css',
+})
+export class FloorStrip {
+  protected readonly shop = inject(ShopService);
+  readonly floor = input.required<FloorAnswer>();
+  readonly show = output<string>();
+
+  protected readonly most = MOST;
+  /** Decisions that the records hold, and what became too old while nobody looked. */
+  protected readonly decisions = computed(() => {
+    const now = this.shop.now();
+    const tooOld = [...this.floor().dips, ...this.floor().fire, ...this.floor().pour]
+      .filter((line) => line.tooOldAt !== null && line.tooOldAt < now && line.waits.length === 0)
+      .map((line) => ({
+        text: `${line.on}: too old for ${line.name.toLowerCase()} since ${this.shop.when(line.tooOldAt)}`,
+        urgent: true,
+        pieceId: line.pieceIds[0] ?? null,
+      }));
+    return [
+      ...this.floor().decisions.filter(({ urgent }) => urgent),
+      ...tooOld,
+      ...this.floor().decisions.filter(({ urgent }) => !urgent),
+    ];
+  });
+  protected readonly dips = computed(() => this.floor().dips.filter((line) => line.waits.length === 0));
+  protected readonly fire = computed(() => this.floor().fire.filter((line) => line.waits.length === 0));
+  protected readonly heats = computed(() =>
+    this.floor().heats.map((heat) => ({
+      ...heat,
+      alloy: alloyOf(heat.alloyId).name,
+      free: heat.usableKg - heat.metalKg,
+    })),
+  );
+  /** Trees that could be poured and stand in no heat yet. */
+  protected readonly waiting = computed(() => {
+    const placed = new Set(this.floor().heats.flatMap(({ trees }) => trees.map(({ treeId }) => treeId)));
+    return this.floor().pour.filter(
+      (line) => line.kind === 'pour' && line.waits.length === 0 && !placed.has(line.carrierId),
+    );
+  });
+
+  protected ready(line: TreeLine): string {
+    return line.readyAt === null || line.readyAt <= this.shop.now() ? 'now' : this.shop.when(line.readyAt);
+  }
+
+  protected open(line: { readonly pieceIds: readonly string[] }): void {
+    if (line.pieceIds[0]) this.show.emit(line.pieceIds[0]);
+  }
+
+  protected kg(line: TreeLine): string {
+    return line.pourKg === null ? 'weight not known' : `${line.pourKg.toFixed(1)} kg`;
+  }
+}

@@ -1,0 +1,156 @@
+import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@angular/core';
+import { takeUntilDestroyed, toSignal } from '@angular/core/rxjs-interop';
+import { FormsModule } from '@angular/forms';
+import { ActivatedRoute, Router, RouterLink } from '@angular/router';
+import type { FloorAnswer, FloorPiece, FloorWork, Room } from '@kalvet/core';
+import { ROOM_NAMES, alloyOf, formatFigure } from '@kalvet/core';
+import { ButtonModule } from 'primeng/button';
+import { CheckboxModule } from 'primeng/checkbox';
+import { DrawerModule } from 'primeng/drawer';
+import { PopoverModule } from 'primeng/popover';
+import { SelectModule } from 'primeng/select';
+import { TooltipModule } from 'primeng/tooltip';
+import { Subject, catchError, debounceTime, merge, of, switchMap, tap } from 'rxjs';
+import { Api, asApiError } from '../../shared/api.service';
+import { Disc } from '../../shared/disc.component';
+import { Live } from '../../shared/live.service';
+import { pieceInWords } from '../../shared/piece-words';
+import { RAIL, roomColour } from '../../shared/rooms';
+import { ShopService } from '../../shared/shop.service';
+import { WorkGlyph } from '../work-glyph.component';
+import { filterFrom, filterWorks, isFiltered, queryOf } from './floor.filter';
+import type { FloorFilter } from './floor.filter';
+import { FloorStrip } from './floor-strip.component';
+import { PieceCard } from './piece-card.component';
+import { railCounts } from './rail-counts';
+import { rowLayout } from './row-layout';
+
+/** The whole shop in one picture. */
+@Component({
+  selector: 'kv-floor',
+  imports: [
+    FormsModule,
+    RouterLink,
+    ButtonModule,
+    CheckboxModule,
+    DrawerModule,
+    PopoverModule,
+    SelectModule,
+    TooltipModule,
+    Disc,
+    FloorStrip,
+    PieceCard,
+    WorkGlyph,
+  ],
+  changeDetection: ChangeDetectionStrategy.OnPush,
+  templateUrl: './floor.page.html',
+  styleUrl: './floor.page.css',
+})
+export class FloorPage {
+  private readonly api = inject(Api);
+  private readonly router = inject(Router);
+  protected readonly shop = inject(ShopService);
+  private readonly again = new Subject<void>();
+  private readonly query = toSignal(inject(ActivatedRoute).queryParamMap);
+
+  protected readonly floor = signal<FloorAnswer | undefined>(undefined);
+  protected readonly wrong = signal('');
+  protected readonly roomName = ROOM_NAMES;
+  protected readonly colour = roomColour;
+  protected readonly rail = RAIL;
+
+  protected readonly filter = computed(() => {
+    const query = this.query();
+    return filterFrom(Object.fromEntries((query?.keys ?? []).map((key) => [key, query?.get(key) ?? null])));
+  });
+  protected readonly filtered = computed(() => isFiltered(this.filter()));
+  protected readonly works = computed(() => filterWorks(this.floor()?.works ?? [], this.filter()));
+  protected readonly rows = computed(() =>
+    this.works().map((work) => ({ work, text: this.workText(work), ...rowLayout(work.pieces) })),
+  );
+  protected readonly counts = computed(() => railCounts(this.floor()?.works ?? [], this.shop.now()));
+  protected readonly onFloor = computed(() =>
+    (this.floor()?.works ?? []).reduce((sum, work) => sum + work.pieces.length, 0),
+  );
+  protected readonly out = computed(() =>
+    (this.floor()?.works ?? []).reduce((sum, work) => sum + work.delivered, 0),
+  );
+  protected readonly workOptions = computed(() =>
+    [...(this.floor()?.works ?? [])].sort((a, b) => a.title.localeCompare(b.title)),
+  );
+  protected readonly roomOptions = RAIL.map((room) => ({ code: room, label: ROOM_NAMES[room] }));
+
+  /** The piece whose card is open; kept in the address too. */
+  protected readonly opened = computed(() => {
+    const id = this.query()?.get('piece');
+    for (const work of this.floor()?.works ?? []) {
+      const piece = work.pieces.find((each) => each.id === id);
+      if (piece) return { work, piece };
+    }
+    return undefined;
+  });
+
+  constructor() {
+    merge(of(undefined), inject(Live).changed$, this.again)
+      .pipe(
+        debounceTime(60),
+        switchMap(() =>
+          this.api.get<FloorAnswer>('/floor').pipe(
+            tap(() => this.wrong.set('')),
+            catchError((failure: unknown) => {
+              this.wrong.set(asApiError(failure).message);
+              return of(undefined);
+            }),
+          ),
+        ),
+        takeUntilDestroyed(),
+      )
+      .subscribe((floor) => floor && this.floor.set(floor));
+  }
+
+  protected read(): void {
+    this.again.next();
+  }
+
+  protected words(work: FloorWork, piece: FloorPiece): string {
+    return pieceInWords(work.title, piece);
+  }
+
+  private workText(work: FloorWork): string {
+    const edition =
+      work.method === 'direct'
+        ? 'unique'
+        : `${work.editionSize}${work.artistProofs > 0 ? ` + ${work.artistProofs} AP` : ''}`;
+    const sections = work.sectionCount > 1 ? ` · ${work.sectionCount} sections` : '';
+    const what =
+      work.method === 'block'
+        ? 'block investment'
+        : work.method === 'direct'
+          ? 'direct'
+          : alloyOf(work.alloyId).name;
+    const weight = work.plannedKg
+      ? ` · ${formatFigure(work.plannedKg, work.plannedKg.value < 20 ? 1 : 0)}`
+      : '';
+    return `${edition}${sections} · ${what}${weight}`;
+  }
+
+  protected setFilter(patch: Partial<FloorFilter>): void {
+    void this.router.navigate([], {
+      queryParams: queryOf({ ...this.filter(), ...patch }),
+      queryParamsHandling: 'merge',
+    });
+  }
+
+  protected toggleRoom(room: Room): void {
+    this.setFilter({ room: this.filter().room === room ? null : room });
+  }
+
+  protected openPiece(id: string | null): void {
+    void this.router.navigate([], { queryParams: { piece: id }, queryParamsHandling: 'merge' });
+  }
+
+  /** From the strip: the card of a piece on the Floor. */
+  protected show(id: string): void {
+    this.openPiece(id);
+  }
+}

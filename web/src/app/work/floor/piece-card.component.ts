@@ -1,0 +1,56 @@
+import {
+  ChangeDetectionStrategy,
+  Component,
+  computed,
+  inject,
+  input,
+  linkedSignal,
+  output,
+} from '@angular/core';
+import { RouterLink } from '@angular/router';
+import type { FloorPiece, FloorWork, NextStep } from '@kalvet/core';
+import { ROOM_NAMES, markOf } from '@kalvet/core';
+import { ButtonModule } from 'primeng/button';
+import { Disc } from '../../shared/disc.component';
+import { FigureText } from '../../shared/figure.component';
+import { spread } from '../../shared/piece-words';
+import { roomColour } from '../../shared/rooms';
+import { ShopService } from '../../shared/shop.service';
+import { StepPanel } from '../../route/step-panel.component';
+import { PieceActions } from '../piece/piece-actions.component';
+
+/** A piece at a glance: what it waits for and since when, what can be done next, dates, weight, and the panel to record it. */
+@Component({
+  selector: 'kv-piece-card',
+  imports: [RouterLink, ButtonModule, Disc, FigureText, StepPanel, PieceActions],
+  changeDetection: ChangeDetectionStrategy.OnPush,
+  templateUrl: './piece-card.component.html',
+  styleUrl: './piece-card.component.css',
+})
+export class PieceCard {
+  protected readonly shop = inject(ShopService);
+  readonly work = input.required<FloorWork>();
+  readonly piece = input.required<FloorPiece>();
+  readonly closed = output();
+
+  protected readonly mark = computed(() => markOf(this.piece()));
+  protected readonly colour = roomColour;
+  protected readonly roomName = ROOM_NAMES;
+  protected readonly where = computed(() =>
+    this.piece().sections.length > 1 ? spread(this.piece().sections) : ROOM_NAMES[this.piece().behind],
+  );
+  /** The step whose panel is open; closed again when another piece is looked at. */
+  protected readonly stepId = linkedSignal<string, string | undefined>({
+    source: () => this.piece().id,
+    computation: () => undefined,
+  });
+
+  protected stands(step: NextStep): string {
+    const now = this.shop.now();
+    if (step.state === 'running') return 'begun';
+    if (step.waits.length > 0) return `waits for ${step.waits.join(', ')}`;
+    if (step.readyAt && step.readyAt > now) return `ready ${this.shop.when(step.readyAt)}`;
+    if (step.tooOldAt && step.tooOldAt < now) return `too old since ${this.shop.when(step.tooOldAt)}`;
+    return step.tooOldAt ? `ready; too old from ${this.shop.when(step.tooOldAt)}` : 'ready';
+  }
+}

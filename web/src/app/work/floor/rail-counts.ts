@@ -1,0 +1,57 @@
+import type { FloorWork, NextStep, Room } from '@kalvet/core';
+import { RAIL } from '../../shared/rooms';
+
+/** What the rail says of a room. */
+export interface RailCount {
+  readonly room: Room;
+  readonly text: string;
+  readonly late: number;
+}
+
+const NOUNS: Record<Room, readonly [string, string]> = {
+  mould: ['cast to pull', 'casts to pull'],
+  wax: ['cast', 'casts'],
+  sprue: ['tree', 'trees'],
+  shell: ['tree', 'trees'],
+  burnout: ['tree', 'trees'],
+  pour: ['tree', 'trees'],
+  chasing: ['piece', 'pieces'],
+  patina: ['piece', 'pieces'],
+  out: ['piece', 'pieces'],
+};
+
+const isReady = (step: NextStep, now: string): boolean =>
+  step.state === 'running' ||
+  (step.waits.length === 0 && !step.held && (step.readyAt === null || step.readyAt <= now));
+
+/** How much is in each room and how much of it can be done now. Sections are counted as casts, on trees as trees, joined as pieces. */
+export function railCounts(works: readonly FloorWork[], now: string): RailCount[] {
+  const pieces = works.flatMap((work) => work.pieces);
+  return RAIL.map((room) => {
+    const here = pieces.filter((piece) => piece.sections.some((section) => section.room === room));
+    const next = new Map(
+      here.flatMap((piece) =>
+        piece.next
+          .filter((step) => step.room === room)
+          .map((step): [string, NextStep] => [step.stepId, step]),
+      ),
+    );
+    const count =
+      room === 'mould' || room === 'wax'
+        ? here.reduce(
+            (sum, piece) => sum + piece.sections.filter((section) => section.room === room).length,
+            0,
+          )
+        : room === 'chasing' || room === 'patina'
+          ? here.length
+          : new Set([...next.values()].map(({ carrierId }) => carrierId)).size;
+    const ready = [...next.values()].filter((step) => isReady(step, now)).length;
+    const late = here.filter((piece) => piece.late && piece.behind === room).length;
+    const noun = NOUNS[room][count === 1 ? 0 : 1];
+    return {
+      room,
+      text: count === 0 ? '–' : `${count} ${noun}${ready > 0 ? ` · ${ready} ready` : ''}`,
+      late,
+    };
+  });
+}

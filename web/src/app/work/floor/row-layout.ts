@@ -1,0 +1,63 @@
+import type { FloorPiece, Room } from '@kalvet/core';
+import { ROOMS } from '@kalvet/core';
+
+/** Where a disc stands in its row: the column of its room, and how far from the column's middle. */
+export interface DiscSpot {
+  readonly piece: FloorPiece;
+  readonly column: number;
+  readonly offsetPx: number;
+  /** How many columns the tail reaches ahead; 0 for none. */
+  readonly tail: number;
+}
+
+/** A cell whose discs do not all fit. */
+export interface More {
+  readonly column: number;
+  readonly pieces: readonly FloorPiece[];
+}
+
+export interface RowLayout {
+  readonly discs: readonly DiscSpot[];
+  readonly more: readonly More[];
+}
+
+const MOST_IN_CELL = 3;
+const STEP_PX = 37;
+const STEP_CROWDED_PX = 29;
+
+/** The column of a room, 0 for the mould room. */
+export const columnOf = (room: Room): number => ROOMS.indexOf(room);
+
+/** Places a row's discs: each in the room of its section furthest behind, at most three a cell and the rest as "+9". */
+export function rowLayout(pieces: readonly FloorPiece[]): RowLayout {
+  const discs: DiscSpot[] = [];
+  const more: More[] = [];
+  for (const room of ROOMS) {
+    const column = columnOf(room);
+    const here = pieces.filter((piece) => piece.behind === room);
+    const crowded = here.length > MOST_IN_CELL;
+    const shown = crowded ? mostUrgent(here).slice(0, MOST_IN_CELL) : here;
+    const step = crowded ? STEP_CROWDED_PX : STEP_PX;
+    // The "+9" takes a place of its own at the right.
+    const places = shown.length + (crowded ? 1 : 0);
+    shown.forEach((piece, i) =>
+      discs.push({
+        piece,
+        column,
+        offsetPx: (i - (places - 1) / 2) * step,
+        tail: Math.max(0, columnOf(piece.ahead) - column),
+      }),
+    );
+    if (crowded) more.push({ column, pieces: here.filter((piece) => !shown.includes(piece)) });
+  }
+  return { discs, more };
+}
+
+/** Late ones, held ones and what wants a decision must not hide behind "+9"; otherwise the nearest due first. */
+function mostUrgent(pieces: readonly FloorPiece[]): FloorPiece[] {
+  const rank = (piece: FloorPiece) =>
+    piece.late ? 0 : piece.decisions.length > 0 ? 1 : piece.state === 'hold' ? 2 : 3;
+  return [...pieces].sort(
+    (a, b) => rank(a) - rank(b) || (a.dueDate ?? '9').localeCompare(b.dueDate ?? '9') || a.number - b.number,
+  );
+}

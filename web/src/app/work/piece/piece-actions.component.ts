@@ -1,0 +1,96 @@
+import { ChangeDetectionStrategy, Component, computed, inject, input, output, signal } from '@angular/core';
+import { FormsModule } from '@angular/forms';
+import type { FloorPiece } from '@kalvet/core';
+import { ButtonModule } from 'primeng/button';
+import { DatePickerModule } from 'primeng/datepicker';
+import { DialogModule } from 'primeng/dialog';
+import { InputTextModule } from 'primeng/inputtext';
+import { Refusal } from '../../shared/refusal.component';
+import { ShopService } from '../../shared/shop.service';
+import { Submission } from '../../shared/submission';
+
+type Action = 'hold' | 'due' | 'cancel' | 'model-again';
+
+const asDay = (picked: Date | null): string | null =>
+  picked
+    ? `${picked.getFullYear()}-${String(picked.getMonth() + 1).padStart(2, '0')}-${String(picked.getDate()).padStart(2, '0')}`
+    : null;
+
+/** What can be decided about a piece as a whole: hold, due date, cancel, model again. */
+@Component({
+  selector: 'kv-piece-actions',
+  imports: [FormsModule, ButtonModule, DatePickerModule, DialogModule, InputTextModule, Refusal],
+  changeDetection: ChangeDetectionStrategy.OnPush,
+  templateUrl: './piece-actions.component.html',
+  styles: `
+    .row {
+      display: flex;
+      flex-wrap: wrap;
+      gap: 6px;
+    }
+    .row.end {
+      margin-top: 12px;
+    }
+  `,
+})
+export class PieceActions {
+  protected readonly shop = inject(ShopService);
+  protected readonly sending = new Submission();
+  readonly piece = input.required<FloorPiece>();
+  readonly title = input.required<string>();
+  readonly changed = output();
+
+  protected readonly asking = signal<Action | undefined>(undefined);
+  protected readonly reason = signal('');
+  protected readonly day = signal<Date | null>(null);
+  protected readonly open = computed(() => !['delivered', 'cancelled'].includes(this.piece().state));
+  protected readonly header = computed(() => {
+    const headers: Record<Action, string> = {
+      hold: `Put ${this.title()} on hold`,
+      due: `Due date of ${this.title()}`,
+      cancel: `Cancel ${this.title()}?`,
+      'model-again': `Model ${this.title()} again?`,
+    };
+    return this.asking() ? headers[this.asking()!] : '';
+  });
+
+  protected ask(action: Action): void {
+    this.sending.reset();
+    this.reason.set('');
+    const due = this.piece().dueDate;
+    this.day.set(action === 'due' && due ? new Date(`${due}T12:00:00`) : null);
+    this.asking.set(action);
+  }
+
+  protected release(): void {
+    this.sending.send(
+      `/pieces/${this.piece().id}/release`,
+      { version: this.piece().version },
+      () => this.changed.emit(),
+      { said: 'Hold taken off' },
+    );
+  }
+
+  protected send(): void {
+    const { id, version } = this.piece();
+    const action = this.asking()!;
+    const done = () => {
+      this.asking.set(undefined);
+      this.changed.emit();
+    };
+    const reason = this.reason().trim();
+    if (action === 'due')
+      this.sending.send(`/pieces/${id}`, { version, dueDate: asDay(this.day()) }, done, {
+        method: 'patch',
+        said: 'Due date changed',
+      });
+    else if (action === 'hold')
+      this.sending.send(`/pieces/${id}/hold`, { version, reason, until: asDay(this.day()) }, done, {
+        said: 'On hold',
+      });
+    else
+      this.sending.send(`/pieces/${id}/${action}`, { version, reason }, done, {
+        said: action === 'cancel' ? 'Cancelled' : 'To be modelled again',
+      });
+  }
+}

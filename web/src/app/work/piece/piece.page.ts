@@ -1,0 +1,133 @@
+import { ChangeDetectionStrategy, Component, computed, inject, input, signal } from '@angular/core';
+import { takeUntilDestroyed, toObservable } from '@angular/core/rxjs-interop';
+import { Title } from '@angular/platform-browser';
+import { Router, RouterLink } from '@angular/router';
+import type { NextStep, PieceAnswer, Room, StepView } from '@kalvet/core';
+import { METHOD_NAMES, ROOM_NAMES, alloyOf, isOpen, markOf } from '@kalvet/core';
+import { ButtonModule } from 'primeng/button';
+import { catchError, debounceTime, merge, of, Subject, switchMap, tap } from 'rxjs';
+import { StepPanel } from '../../route/step-panel.component';
+import { InsertStep } from '../../route/insert-step.component';
+import { Api, asApiError } from '../../shared/api.service';
+import { Disc } from '../../shared/disc.component';
+import { FigureText } from '../../shared/figure.component';
+import { Live } from '../../shared/live.service';
+import { pieceInWords } from '../../shared/piece-words';
+import { RAIL, roomColour } from '../../shared/rooms';
+import { ShopService } from '../../shared/shop.service';
+import { History } from './history.component';
+import { Lanes } from './lanes.component';
+import { LoseCast } from './lose-cast.component';
+import { PieceActions } from './piece-actions.component';
+import { WeightsChart } from './weights-chart.component';
+
+/** A piece's passport. */
+@Component({
+  selector: 'kv-piece',
+  imports: [
+    RouterLink,
+    ButtonModule,
+    Disc,
+    FigureText,
+    History,
+    InsertStep,
+    Lanes,
+    LoseCast,
+    PieceActions,
+    StepPanel,
+    WeightsChart,
+  ],
+  changeDetection: ChangeDetectionStrategy.OnPush,
+  templateUrl: './piece.page.html',
+  styleUrl: './piece.page.css',
+})
+export class PiecePage {
+  private readonly api = inject(Api);
+  private readonly title = inject(Title);
+  private readonly router = inject(Router);
+  protected readonly shop = inject(ShopService);
+  private readonly again = new Subject<void>();
+  readonly id = input.required<string>();
+  /** The step whose panel is open, in the address. */
+  readonly step = input<string>();
+
+  protected readonly answer = signal<PieceAnswer | undefined>(undefined);
+  protected readonly wrong = signal('');
+  protected readonly colour = roomColour;
+  protected readonly roomName = ROOM_NAMES;
+  protected readonly methodName = METHOD_NAMES;
+
+  protected readonly mark = computed(() => (this.answer() ? markOf(this.answer()!.piece) : ''));
+  protected readonly words = computed(() =>
+    this.answer() ? pieceInWords(this.answer()!.work.title, this.answer()!.piece) : '',
+  );
+  protected readonly alloy = computed(() => alloyOf(this.answer()?.work.alloyId ?? 'C87300').name);
+  protected readonly nextIds = computed(
+    () => new Set((this.answer()?.piece.next ?? []).map(({ stepId }) => stepId)),
+  );
+  protected readonly allSteps = computed(() => [
+    ...(this.answer()?.lanes ?? []).flatMap(({ attempts }) => attempts.flatMap(({ steps }) => steps)),
+    ...(this.answer()?.pieceSteps ?? []),
+  ]);
+  /** A step that is over is shown, not recorded again. */
+  protected readonly looked = computed(() => {
+    const step = this.allSteps().find(({ id }) => id === this.step());
+    return step && !isOpen(step) ? step : undefined;
+  });
+  protected readonly rail = computed(() => RAIL.map((room) => ({ room, text: this.roomText(room) })));
+
+  constructor() {
+    const id$ = toObservable(this.id).pipe(tap(() => this.answer.set(undefined)));
+    merge(id$, inject(Live).changed$, this.again)
+      .pipe(
+        debounceTime(60),
+        switchMap(() =>
+          this.api.get<PieceAnswer>(`/pieces/${this.id()}`).pipe(
+            tap(() => this.wrong.set('')),
+            catchError((failure: unknown) => {
+              this.wrong.set(asApiError(failure).message);
+              return of(undefined);
+            }),
+          ),
+        ),
+        takeUntilDestroyed(),
+      )
+      .subscribe((answer) => {
+        if (!answer || answer.piece.id !== this.id()) return;
+        this.answer.set(answer);
+        this.title.setTitle(`${answer.work.title} ${markOf(answer.piece)} · Kalvet`);
+      });
+  }
+
+  protected read(): void {
+    this.again.next();
+  }
+
+  protected open(stepId: string | null): void {
+    void this.router.navigate([], { queryParams: { step: stepId }, queryParamsHandling: 'merge' });
+  }
+
+  protected stands(step: NextStep): string {
+    const now = this.shop.now();
+    if (step.state === 'running') return 'begun';
+    if (step.waits.length > 0) return `waits for ${step.waits.join(', ')}`;
+    if (step.readyAt && step.readyAt > now) return `ready ${this.shop.when(step.readyAt)}`;
+    if (step.tooOldAt && step.tooOldAt < now) return `too old since ${this.shop.when(step.tooOldAt)}`;
+    return step.tooOldAt ? `ready; too old from ${this.shop.when(step.tooOldAt)}` : 'ready now';
+  }
+
+  /** What the rail says of this piece in a room: which sections are there, or when the room was left. */
+  private roomText(room: Room): string {
+    const answer = this.answer();
+    if (!answer) return '';
+    const here = answer.piece.sections.filter((section) => section.room === room);
+    if (here.length > 0)
+      return answer.piece.sections.length === 1 ? 'here' : here.map(({ name }) => name).join(', ');
+    const steps = this.allSteps().filter((step) => step.room === room && step.state !== 'void');
+    const ended = steps.filter((step) => !isOpen(step)).map(({ endedAt }) => endedAt ?? '');
+    if (ended.length === 0 || steps.some(isOpen)) return '';
+    return `done ${this.shop.day(ended.sort().at(-1)!.slice(0, 10))}`;
+  }
+
+  protected readonly isStepOpen = (step: StepView) => isOpen(step);
+}
