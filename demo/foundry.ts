@@ -12,9 +12,13 @@ export const PEOPLE = [
 export type PersonKey = (typeof PEOPLE)[number]['key'];
 
 /** Who works in a room. */
-export const personOf = (room: Room): PersonKey => PEOPLE.find(({ rooms }) => (rooms as readonly string[]).includes(room))?.key ?? 'ines';
+export const personOf = (room: Room): PersonKey =>
+  PEOPLE.find(({ rooms }) => (rooms as readonly string[]).includes(room))?.key ?? 'ines';
 
-const section = (name: string, rest: Partial<SetUpWork['sections'][number]>): SetUpWork['sections'][number] => ({
+const section = (
+  name: string,
+  rest: Partial<SetUpWork['sections'][number]>,
+): SetUpWork['sections'][number] => ({
   name,
   wallMm: 5,
   metalHeightMm: null,
@@ -47,8 +51,8 @@ export const WORKS: readonly DemoWork[] = [
     glyph: 'otter',
     sections: [section('Whole', { metalHeightMm: 260, expectedWaxKg: 0.75, areaCm2: 1600 })],
     moulds: [{ name: 'whole', sections: [1], pullsBefore: 0 }],
-    begun: [58, 54, 49, 33, 29, 22, 15, 12, 7],
-    due: [-8, -2, 5, 12, 19, 26, 33, 40, 47, 54, 61, 68, null, null],
+    begun: [58, 52, 43, 29, 24, 18, 14, 11, 8, 3, 1],
+    due: [-18, -12, -5, 2, -3, 12, 19, 26, 33, 40, 47, 54, null, null],
     recipe: 'ferric nitrate 20 g/l, hot, four coats, reed darkened with sulphide',
   },
   {
@@ -69,8 +73,8 @@ export const WORKS: readonly DemoWork[] = [
       { name: 'body', sections: [1], pullsBefore: 0 },
       { name: 'wings', sections: [2, 3], pullsBefore: 0 },
     ],
-    begun: [56, 47, 30, 24, 10],
-    due: [-4, -1, 15, 24, 38, 52, 66, 80, null, null],
+    begun: [57, 46, 28, 17, 10],
+    due: [-9, -4, 15, 24, 38, 52, 66, 80, null, null],
     recipe: 'cupric nitrate 60 g/l, torch, three coats, wings rubbed back',
   },
   {
@@ -88,8 +92,8 @@ export const WORKS: readonly DemoWork[] = [
       section('Back', { metalHeightMm: 250, expectedWaxKg: 1.45, areaCm2: 3150, seamM: 0.55 }),
     ],
     moulds: [{ name: 'front and back', sections: [1, 2], pullsBefore: 14 }],
-    begun: [50, 42, 26, 9],
-    due: [6, -5, 20, 45, 60, 75, null],
+    begun: [50, 22, 15, 6],
+    due: [-6, 4, 20, 45, 60, 75, null],
     recipe: 'ferric nitrate 25 g/l, hot, muzzle polished through',
   },
   {
@@ -103,7 +107,7 @@ export const WORKS: readonly DemoWork[] = [
     glyph: 'tool',
     sections: [section('Whole', { metalHeightMm: 150, expectedWaxKg: 0.21, areaCm2: 470, wallMm: 4.5 })],
     moulds: [{ name: 'whole', sections: [1], pullsBefore: 34 }],
-    begun: [45, 45, 44, 36, 36, 23, 23, 22, 11, 11, 10, 4, 4],
+    begun: [48, 48, 48, 38, 38, 26, 26, 25, 12, 12, 11, 4, 2],
     due: [null, null, null, 10, 10, 24, 24, 24, 38, 38, 38, 52, 52],
     recipe: 'liver of sulphur 15 g/l, cold, edges rubbed bright',
   },
@@ -118,7 +122,7 @@ export const WORKS: readonly DemoWork[] = [
     glyph: 'block',
     sections: [section('Panel', { metalHeightMm: 620, expectedWaxKg: 6.9, areaCm2: 12800, wallMm: 6 })],
     moulds: [{ name: 'panel', sections: [1], pullsBefore: 3 }],
-    begun: [37, 18],
+    begun: [30, 12],
     due: [9, 30, 58, 90],
     recipe: 'clear wax only',
   },
@@ -138,16 +142,57 @@ export interface Trouble {
 
 export const TROUBLES: readonly Trouble[] = [
   { work: 'OTT', piece: 9, kind: 'chase-wax', readings: { waxKg: 0.855 }, note: 'reed side poured thick' },
-  { work: 'HER', piece: 4, section: 'Wing B', kind: 'leak-test', outcome: 'patch', note: 'hairline at the tip', readings: { how: 'light', where: 'tip, outside' } },
-  { work: 'HND', piece: 2, section: 'Back', kind: 'pour', outcome: 'short', note: 'stopped at the haunch, vent on the left dry' },
-  { work: 'HND', piece: 2, section: 'Back', kind: 'inspect', outcome: 'recast', note: 'haunch missing', readings: { defects: ['misrun'] } },
-  { work: 'OTT', piece: 4, kind: 'inspect', outcome: 'weld', note: 'two pinholes by the ear', readings: { defects: ['gas'] } },
+  {
+    work: 'HER',
+    piece: 4,
+    section: 'Wing B',
+    kind: 'leak-test',
+    outcome: 'patch',
+    note: 'hairline at the tip',
+    readings: { how: 'light', where: 'tip, outside' },
+  },
+  {
+    work: 'HND',
+    piece: 2,
+    section: 'Back',
+    kind: 'pour',
+    outcome: 'short',
+    note: 'stopped at the haunch, vent on the left dry',
+  },
+  {
+    work: 'HND',
+    piece: 2,
+    section: 'Back',
+    kind: 'inspect',
+    outcome: 'recast',
+    note: 'haunch missing',
+    readings: { defects: ['misrun'] },
+  },
+  {
+    work: 'OTT',
+    piece: 4,
+    kind: 'inspect',
+    outcome: 'weld',
+    note: 'two pinholes by the ear',
+    readings: { defects: ['gas'] },
+  },
 ];
 
 /** Where no hand goes on: a patch waits for a decision, and a heavy wax for its mending. */
-export const LEFT_ALONE: readonly { readonly work: string; readonly piece: number; readonly kind: string; readonly section?: string }[] = [
+export const LEFT_ALONE: readonly {
+  readonly work: string;
+  readonly piece: number;
+  readonly kind: string;
+  readonly section?: string;
+}[] = [
   { work: 'HER', piece: 4, section: 'Wing B', kind: 'patch' },
   { work: 'OTT', piece: 9, kind: 'join-tree' },
 ];
 
-export const HOLD = { work: 'HER', piece: 5, daysAgo: 3, reason: 'artist asks for a second look at the wing joints', untilDays: 6 } as const;
+export const HOLD = {
+  work: 'HER',
+  piece: 5,
+  daysAgo: 3,
+  reason: 'artist asks for a second look at the wing joints',
+  untilDays: 6,
+} as const;

@@ -34,7 +34,8 @@ export class Hand {
   }
 
   /** Whether a step waits for nothing but may begin by now. */
-  ready = (step: NextStep): boolean => step.waits.length === 0 && !step.held && (step.readyAt === null || step.readyAt <= this.now);
+  ready = (step: NextStep): boolean =>
+    step.waits.length === 0 && !step.held && (step.readyAt === null || step.readyAt <= this.now);
 
   async versionOf(stepId: Id): Promise<number> {
     const [row] = await this.select<{ version: number }>('SELECT version FROM step WHERE id = ?', [stepId]);
@@ -43,7 +44,10 @@ export class Hand {
 
   /** The casts on a tree. */
   async castsOn(treeId: Id): Promise<Id[]> {
-    const rows = await this.select<{ castId: Id }>('SELECT castId FROM tree_cast WHERE treeId = ? AND until IS NULL', [treeId]);
+    const rows = await this.select<{ castId: Id }>(
+      'SELECT castId FROM tree_cast WHERE treeId = ? AND until IS NULL',
+      [treeId],
+    );
     return rows.map(({ castId }) => castId);
   }
 }

@@ -19,13 +19,19 @@ interface Mark {
 }
 
 const markOf = async (store: Store): Promise<Mark | undefined> => {
-  const [row] = await store.db.query<{ value: unknown }>("SELECT value FROM setting WHERE name = 'demo'", { type: QueryTypes.SELECT });
+  const [row] = await store.db.query<{ value: unknown }>("SELECT value FROM setting WHERE name = 'demo'", {
+    type: QueryTypes.SELECT,
+  });
   return row && ((typeof row.value === 'string' ? JSON.parse(row.value) : row.value) as Mark);
 };
 const mark = (store: Store, state: Mark['state'], change: number) =>
-  store.db.query("REPLACE INTO setting (name, value) VALUES ('demo', ?)", { replacements: [JSON.stringify({ state, at: new Date().toISOString(), change })] });
+  store.db.query("REPLACE INTO setting (name, value) VALUES ('demo', ?)", {
+    replacements: [JSON.stringify({ state, at: new Date().toISOString(), change })],
+  });
 const changes = async (store: Store): Promise<number> => {
-  const [row] = await store.db.query<{ value: number }>("SELECT value FROM counter WHERE name = 'change'", { type: QueryTypes.SELECT });
+  const [row] = await store.db.query<{ value: number }>("SELECT value FROM counter WHERE name = 'change'", {
+    type: QueryTypes.SELECT,
+  });
   return row!.value;
 };
 
@@ -43,8 +49,12 @@ async function dropAll(address: string): Promise<void> {
   const db = connect(address);
   await db.transaction(async (transaction) => {
     await db.query('SET FOREIGN_KEY_CHECKS = 0', { transaction });
-    const tables = await db.query<Record<string, string>>('SHOW TABLES', { type: QueryTypes.SELECT, transaction });
-    for (const table of tables) await db.query(`DROP TABLE IF EXISTS \`${Object.values(table)[0]}\``, { transaction });
+    const tables = await db.query<Record<string, string>>('SHOW TABLES', {
+      type: QueryTypes.SELECT,
+      transaction,
+    });
+    for (const table of tables)
+      await db.query(`DROP TABLE IF EXISTS \`${Object.values(table)[0]}\``, { transaction });
     await db.query('SET FOREIGN_KEY_CHECKS = 1', { transaction });
   });
   await db.close();
@@ -58,7 +68,9 @@ if (await shouldLay(store)) {
   await dropAll(url);
   store = await openStore(url);
   await mark(store, 'laying', 0);
-  await store.db.query("REPLACE INTO setting (name, value) VALUES ('shopName', ?)", { replacements: [JSON.stringify('Marrowby Quay')] });
+  await store.db.query("REPLACE INTO setting (name, value) VALUES ('shopName', ?)", {
+    replacements: [JSON.stringify('Marrowby Quay')],
+  });
   const count = await play(store, new Date().toISOString());
   await mark(store, 'laid', await changes(store));
   console.log(`kalvet: ${count} pieces begun, ${((Date.now() - began) / 1000).toFixed(0)} s`);

@@ -97,14 +97,23 @@ class Play {
       await this.hand.write(null, (ctx) => addPerson(ctx, { id, name, shortName, mayOverride }));
     }
     for (const { begun, due, recipe, ...work } of WORKS) {
-      const { pieceIds } = await this.hand.write(this.person.ines, (ctx) => setUpWork(ctx, { ...work, id: newId(), dueDate: null }));
+      const { pieceIds } = await this.hand.write(this.person.ines, (ctx) =>
+        setUpWork(ctx, { ...work, id: newId(), dueDate: null }),
+      );
       for (const [i, id] of pieceIds.entries()) {
         const days = due[i];
         if (days !== undefined && days !== null) {
           const dueDate = this.today.plus({ days }).toISODate()!;
           await this.hand.write(this.person.ines, (ctx) => changePiece(ctx, id, { version: 1, dueDate }));
         }
-        if (begun[i] !== undefined) this.pieces.push({ id, work: work.code, number: i + 1, begins: this.at(begun[i], '08:00'), recipe });
+        if (begun[i] !== undefined)
+          this.pieces.push({
+            id,
+            work: work.code,
+            number: i + 1,
+            begins: this.at(begun[i], '08:00'),
+            recipe,
+          });
       }
     }
   }
@@ -117,7 +126,12 @@ class Play {
     for (const piece of this.pieces) {
       if (piece.begins > this.hand.now) continue;
       for (const step of standing.get(piece.id)?.next ?? []) {
-        if (STEP_KINDS[step.kind].through || !this.hand.ready(step) || this.isLeft(piece, step, standing.get(piece.id)!)) continue;
+        if (
+          STEP_KINDS[step.kind].through ||
+          !this.hand.ready(step) ||
+          this.isLeft(piece, step, standing.get(piece.id)!)
+        )
+          continue;
         if (!this.isBenchDone(step)) continue;
         await this.record(piece, step, standing.get(piece.id)!);
       }
@@ -136,14 +150,22 @@ class Play {
   private isLeft(piece: PlayedPiece, step: NextStep, standing: PieceProjection): boolean {
     return LEFT_ALONE.some(
       (left) =>
-        left.work === piece.work && left.piece === piece.number && left.kind === step.kind && (!left.section || left.section === this.sectionOf(standing, step)),
+        left.work === piece.work &&
+        left.piece === piece.number &&
+        left.kind === step.kind &&
+        (!left.section || left.section === this.sectionOf(standing, step)),
     );
   }
 
   /** The trouble that happens at this step, once. */
   private trouble(piece: PlayedPiece, kind: string, section: string | undefined): Trouble | undefined {
     const found = TROUBLES.find(
-      (each) => !this.done.has(each) && each.work === piece.work && each.piece === piece.number && each.kind === kind && (!each.section || each.section === section),
+      (each) =>
+        !this.done.has(each) &&
+        each.work === piece.work &&
+        each.piece === piece.number &&
+        each.kind === kind &&
+        (!each.section || each.section === section),
     );
     if (found) this.done.add(found);
     return found;
@@ -151,7 +173,10 @@ class Play {
 
   private async record(piece: PlayedPiece, step: NextStep, standing: PieceProjection): Promise<void> {
     // Another piece on the same tree may have had it done already.
-    const [row] = await this.hand.select<{ state: string; version: number; sequence: number }>('SELECT state, version, sequence FROM step WHERE id = ?', [step.stepId]);
+    const [row] = await this.hand.select<{ state: string; version: number; sequence: number }>(
+      'SELECT state, version, sequence FROM step WHERE id = ?',
+      [step.stepId],
+    );
     if (row?.state !== 'planned') return;
     const trouble = this.trouble(piece, step.kind, this.sectionOf(standing, step));
     const readings = { ...(await this.readings(piece, step, row.sequence)), ...trouble?.readings };
@@ -160,13 +185,23 @@ class Play {
     const outcome = trouble?.outcome ?? STEP_KINDS[step.kind].outcomes[0]!.code;
     const startedAt = step.kind === 'pull' ? this.hand.now : null;
     const endedAt = step.kind === 'pull' ? this.after(25) : this.hand.now;
-    const said = { version: row.version, outcome, startedAt, endedAt, by: [person], readings, note: trouble?.note ?? '' };
+    const said = {
+      version: row.version,
+      outcome,
+      startedAt,
+      endedAt,
+      by: [person],
+      readings,
+      note: trouble?.note ?? '',
+    };
     const now = this.hand.now;
     this.hand.now = endedAt;
-    await this.hand.write(person, (ctx) => recordStep(ctx, step.stepId, said)).catch((error: Error) => {
-      // A mould holds one wax at a time: the next round takes it.
-      if (!/in use/.test(error.message)) throw error;
-    });
+    await this.hand
+      .write(person, (ctx) => recordStep(ctx, step.stepId, said))
+      .catch((error: Error) => {
+        // A mould holds one wax at a time: the next round takes it.
+        if (!/in use/.test(error.message)) throw error;
+      });
     this.hand.now = now;
   }
 
@@ -174,24 +209,45 @@ class Play {
     return new Date(Date.parse(this.hand.now) + minutes * 60_000).toISOString();
   }
 
-  private async readings(piece: PlayedPiece, step: NextStep, sequence: number): Promise<Record<string, unknown>> {
+  private async readings(
+    piece: PlayedPiece,
+    step: NextStep,
+    sequence: number,
+  ): Promise<Record<string, unknown>> {
     const near = (value: number, share: number) => value * (1 + (this.random() - 0.5) * 2 * share);
     const round = (value: number, decimals: number) => Number(value.toFixed(decimals));
     switch (step.kind) {
       case 'pull':
-        return { mouldId: await this.mouldFor(step.carrierId), wax: 'pattern', potC: Math.round(near(82, 0.04)) };
+        return {
+          mouldId: await this.mouldFor(step.carrierId),
+          wax: 'pattern',
+          potC: Math.round(near(82, 0.04)),
+        };
       case 'chase-wax':
         return { waxKg: round(near(await this.expectedWax(step.carrierId), 0.06), 3), markPutIn: true };
       case 'approve-wax':
         return { by: 'the artist, on a visit', shown: 'chased wax, three photographs' };
       case 'join-tree': {
         const castIds = await this.castsToJoin(step.carrierId);
-        return { castIds, bars: [{ stock: 'S12', count: 2 + castIds.length, lengthMm: 160 }, { stock: 'R8', count: 2 * castIds.length, lengthMm: 140 }], cup: true };
+        return {
+          castIds,
+          bars: [
+            { stock: 'S12', count: 2 + castIds.length, lengthMm: 160 },
+            { stock: 'R8', count: 2 * castIds.length, lengthMm: 140 },
+          ],
+          cup: true,
+        };
       }
       case 'coat':
         return {
           slurry: sequence <= 2 ? 'face' : 'backup',
-          stucco: step.name.startsWith('Seal') ? 'none' : sequence <= 2 ? 'fine' : sequence <= 4 ? 'medium' : 'coarse',
+          stucco: step.name.startsWith('Seal')
+            ? 'none'
+            : sequence <= 2
+              ? 'fine'
+              : sequence <= 4
+                ? 'medium'
+                : 'coarse',
           roomC: round(near(22, 0.03), 1),
           roomRh: Math.round(near(50, 0.08)),
         };
@@ -221,7 +277,10 @@ class Play {
   }
 
   private async expectedWax(castId: Id): Promise<number> {
-    const [row] = await this.hand.select<{ kg: number }>('SELECT s.expectedWaxKg AS kg FROM section s JOIN cast_ c ON c.sectionId = s.id WHERE c.id = ?', [castId]);
+    const [row] = await this.hand.select<{ kg: number }>(
+      'SELECT s.expectedWaxKg AS kg FROM section s JOIN cast_ c ON c.sectionId = s.id WHERE c.id = ?',
+      [castId],
+    );
     return row!.kg;
   }
 
@@ -239,13 +298,21 @@ class Play {
     return [...own, ...others.map(({ id }) => id)];
   }
 
-  private async weighed(treeId: Id, near: (value: number, share: number) => number): Promise<Record<string, unknown>> {
+  private async weighed(
+    treeId: Id,
+    near: (value: number, share: number) => number,
+  ): Promise<Record<string, unknown>> {
     const rows = await this.hand.select<{ castId: Id; waxKg: number; alloyId: string }>(
       `SELECT m.castId, (SELECT w.kg FROM weight w WHERE w.castId = m.castId AND w.of = 'wax' ORDER BY w.at DESC LIMIT 1) AS waxKg, t.alloyId
          FROM tree_cast m JOIN tree t ON t.id = m.treeId WHERE m.treeId = ? AND m.until IS NULL`,
       [treeId],
     );
-    const castKg = Object.fromEntries(rows.map(({ castId, waxKg, alloyId }) => [castId, Number((waxKg * near(alloyId === 'C90500' ? 8.95 : 8.5, 0.012)).toFixed(2))]));
+    const castKg = Object.fromEntries(
+      rows.map(({ castId, waxKg, alloyId }) => [
+        castId,
+        Number((waxKg * near(alloyId === 'C90500' ? 8.95 : 8.5, 0.012)).toFixed(2)),
+      ]),
+    );
     return { castKg, returnsKg: Number(near(4.4, 0.1).toFixed(1)) };
   }
 
@@ -263,26 +330,45 @@ class Play {
       [],
     );
     for (const { id, code } of rows) {
-      const first = this.pieces.filter(({ work }) => work === code).map(({ begins }) => begins).sort()[0];
+      const first = this.pieces
+        .filter(({ work }) => work === code)
+        .map(({ begins }) => begins)
+        .sort()[0];
       if (!first || Date.parse(first) - Date.parse(this.hand.now) > 5 * 86_400_000) continue;
-      const said = { version: 1, outcome: 'done', startedAt: null, endedAt: this.hand.now, by: [this.person.petra], note: '' };
+      const said = {
+        version: 1,
+        outcome: 'done',
+        startedAt: null,
+        endedAt: this.hand.now,
+        by: [this.person.petra],
+        note: '',
+      };
       const lifePulls = code === 'MAL' ? 60 : 80;
-      await this.hand.write(this.person.petra, (ctx) => recordStep(ctx, id, { ...said, readings: { rubberKg: 4.2, parts: 2, lifePulls } }));
+      await this.hand.write(this.person.petra, (ctx) =>
+        recordStep(ctx, id, { ...said, readings: { rubberKg: 4.2, parts: 2, lifePulls } }),
+      );
     }
   }
 
   private async holdOne(): Promise<void> {
     if (this.held || this.hand.now < this.at(HOLD.daysAgo, '08:00')) return;
     const piece = this.pieces.find(({ work, number }) => work === HOLD.work && number === HOLD.piece);
-    const [row] = await this.hand.select<{ version: number; state: string }>('SELECT version, state FROM piece WHERE id = ?', [piece!.id]);
+    const [row] = await this.hand.select<{ version: number; state: string }>(
+      'SELECT version, state FROM piece WHERE id = ?',
+      [piece!.id],
+    );
     if (row?.state !== 'in work') return;
     this.held = true;
     const until = this.today.plus({ days: HOLD.untilDays }).toISODate();
-    await this.hand.write(this.person.ines, (ctx) => hold(ctx, piece!.id, { version: row.version, reason: HOLD.reason, until }));
+    await this.hand.write(this.person.ines, (ctx) =>
+      hold(ctx, piece!.id, { version: row.version, reason: HOLD.reason, until }),
+    );
   }
 
   /** Trees whose next step is of one of the kinds and can be done now, without those no hand goes on with. */
-  private async trees(kinds: readonly string[]): Promise<{ treeId: Id; kind: string; pieces: PlayedPiece[] }[]> {
+  private async trees(
+    kinds: readonly string[],
+  ): Promise<{ treeId: Id; kind: string; pieces: PlayedPiece[] }[]> {
     const standing = await this.hand.pieces();
     const found = new Map<Id, { treeId: Id; kind: string; pieces: PlayedPiece[] }>();
     for (const piece of this.pieces) {
@@ -308,9 +394,17 @@ class Play {
       if (!block && trees.length < 2 && DateTime.fromISO(startedAt, { zone: ZONE }).weekday < 4) continue;
       this.hand.now = endedAt;
       const record = {
-        startedAt, endedAt, by: [this.person.oskar], profile: block ? 'block, 4 d' : '930 °C, 1 h 40', topC: block ? 690 : 930, note: '', lost: [],
+        startedAt,
+        endedAt,
+        by: [this.person.oskar],
+        profile: block ? 'block, 4 d' : '930 °C, 1 h 40',
+        topC: block ? 690 : 930,
+        note: '',
+        lost: [],
       };
-      await this.hand.write(this.person.oskar, (ctx) => planLoad(ctx, { id: newId(), treeIds: trees.map(({ treeId }) => treeId), record }));
+      await this.hand.write(this.person.oskar, (ctx) =>
+        planLoad(ctx, { id: newId(), treeIds: trees.map(({ treeId }) => treeId), record }),
+      );
       this.hand.now = startedAt;
     }
   }
@@ -343,27 +437,80 @@ class Play {
     const { tomas, ines } = this.person;
     const total = trees.reduce((sum, { kg }) => sum + kg, 2) / 0.98;
     const returns = Math.floor(total * 0.4);
-    const line = (what: 'ingot' | 'returns', kg: number) => ({ what, alloyId, kg: Number(kg.toFixed(1)), lot: what === 'ingot' ? 'MQ-204' : '', dry: true });
+    const line = (what: 'ingot' | 'returns', kg: number) => ({
+      what,
+      alloyId,
+      kg: Number(kg.toFixed(1)),
+      lot: what === 'ingot' ? 'MQ-204' : '',
+      dry: true,
+    });
     const chargeLines = [line('ingot', total - returns), line('returns', returns)].filter(({ kg }) => kg > 0);
-    await this.hand.write(ines, (ctx) => planHeat(ctx, { id, alloyId, plannedFor: this.hand.now, trees: trees.map(({ treeId }) => ({ treeId })), chargeLines }));
-    await this.hand.write(tomas, (ctx) => confirmCrew(ctx, id, { version: 1, leadId: tomas, coverConfirmed: true }));
+    await this.hand.write(ines, (ctx) =>
+      planHeat(ctx, {
+        id,
+        alloyId,
+        plannedFor: this.hand.now,
+        trees: trees.map(({ treeId }) => ({ treeId })),
+        chargeLines,
+      }),
+    );
+    await this.hand.write(tomas, (ctx) =>
+      confirmCrew(ctx, id, { version: 1, leadId: tomas, coverConfirmed: true }),
+    );
     const start = this.hand.now;
     for (const [i, { treeId, kg }] of trees.entries()) {
       this.hand.now = new Date(Date.parse(start) + (i + 1) * 6 * 60_000).toISOString();
       const pieces = waiting.find((tree) => tree.treeId === treeId)?.pieces ?? [];
       const trouble = pieces
-        .map((piece) => this.trouble(piece, 'pour', standing.get(piece.id)!.sections.find((each) => standing.get(piece.id)!.next.some((next) => next.stepId === each.nextStepId && next.carrierId === treeId))?.name))
+        .map((piece) =>
+          this.trouble(
+            piece,
+            'pour',
+            standing
+              .get(piece.id)!
+              .sections.find((each) =>
+                standing
+                  .get(piece.id)!
+                  .next.some((next) => next.stepId === each.nextStepId && next.carrierId === treeId),
+              )?.name,
+          ),
+        )
         .find(Boolean);
-      const [heat] = await this.hand.select<{ version: number }>('SELECT version FROM heat WHERE id = ?', [id]);
+      const [heat] = await this.hand.select<{ version: number }>('SELECT version FROM heat WHERE id = ?', [
+        id,
+      ]);
       const poured = Number((kg * (trouble ? 0.8 : 1)).toFixed(1));
-      const readings = { pouredKg: poured, metalC: 1165 - i * 9, tempWhere: 'cup', seconds: Number((5 + kg / 6).toFixed(1)), vents: !trouble };
+      const readings = {
+        pouredKg: poured,
+        metalC: 1165 - i * 9,
+        tempWhere: 'cup',
+        seconds: Number((5 + kg / 6).toFixed(1)),
+        vents: !trouble,
+      };
       await this.hand.write(tomas, (ctx) =>
-        pourTree(ctx, id, { version: heat!.version, treeId, outcome: trouble?.outcome ?? 'poured', startedAt: null, endedAt: this.hand.now, by: [tomas, ines], readings, note: trouble?.note ?? '' }),
+        pourTree(ctx, id, {
+          version: heat!.version,
+          treeId,
+          outcome: trouble?.outcome ?? 'poured',
+          startedAt: null,
+          endedAt: this.hand.now,
+          by: [tomas, ines],
+          readings,
+          note: trouble?.note ?? '',
+        }),
       );
     }
     this.hand.now = new Date(Date.parse(start) + 90 * 60_000).toISOString();
     const [heat] = await this.hand.select<{ version: number }>('SELECT version FROM heat WHERE id = ?', [id]);
-    await this.hand.write(tomas, (ctx) => finishHeat(ctx, id, { version: heat!.version, endedAt: this.hand.now, by: [tomas], pigKg: 1.8, note: '' }));
+    await this.hand.write(tomas, (ctx) =>
+      finishHeat(ctx, id, {
+        version: heat!.version,
+        endedAt: this.hand.now,
+        by: [tomas],
+        pigKg: 1.8,
+        note: '',
+      }),
+    );
     this.hand.now = start;
   }
 }

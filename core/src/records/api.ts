@@ -120,7 +120,7 @@ export interface FloorWork {
   readonly method: Method;
   readonly glyph: string;
   readonly plannedKg: Figure | null;
-  readonly notBegun: number;
+  readonly notBegun: readonly { readonly id: Id; readonly mark: string }[];
   readonly delivered: number;
   readonly deliveredPieces: readonly { readonly id: Id; readonly mark: string }[];
   readonly nextDue: Day | null;

@@ -1,7 +1,7 @@
 import type { Mould } from '../records/mould.ts';
 import { isOpen } from '../records/step.ts';
 import type { Piece } from '../records/work.ts';
-import { castLabel, pieceLabel } from './labels.ts';
+import { pieceLabel } from './labels.ts';
 import type { ShopIndex } from './shop-index.ts';
 import { currentCasts, treeOfCast } from './shop-index.ts';
 import { castWeights } from './weights.ts';
@@ -19,16 +19,19 @@ export function pieceDecisions(index: ShopIndex, piece: Piece, band: number): De
     return [{ text: `${name}: its only wax is lost. Model it again, or give it up?`, urgent: true }];
   return currentCasts(index, piece).flatMap((cast) => {
     const decisions: Decision[] = [];
+    const section = index.section.get(cast.sectionId)!;
+    const single = (index.sectionsOf.get(piece.workId) ?? []).length === 1;
+    const what = single ? name : `${name} ${section.name}`;
     const tree = treeOfCast(index, cast.id);
     const onTree = (index.stepsOf.get(tree?.id ?? '') ?? []).filter((step) => step.state !== 'void');
     const joined = onTree.some((step) => step.kind === 'join-tree' && !isOpen(step));
-    const deviation = castWeights(index, index.section.get(cast.sectionId)!, cast.id, band).deviation;
+    const deviation = castWeights(index, section, cast.id, band).deviation;
     if (deviation?.flagged && !joined)
-      decisions.push({ text: `${name} ${castLabel(index, cast)} ${lower(deviation.inWords)}`, urgent: true });
+      decisions.push({ text: `${what}: ${lower(deviation.inWords)}`, urgent: true });
     const patch = onTree.find((step) => step.kind === 'patch' && step.state === 'planned');
     if (patch)
       decisions.push({
-        text: `${name} ${castLabel(index, cast)}: leak at test (${patch.insertedWhy}): patch or recast?`,
+        text: `${what}: leak at test (${patch.insertedWhy}): patch or recast?`,
         urgent: true,
       });
     const short = onTree.find((step) => step.kind === 'pour' && step.outcome === 'short');
@@ -37,7 +40,7 @@ export function pieceDecisions(index: ShopIndex, piece: Piece, band: number): De
     );
     if (short && !inspected)
       decisions.push({
-        text: `${name} ${castLabel(index, cast)}: poured short. Weld or recast?`,
+        text: `${what}: poured short. Weld or recast?`,
         urgent: true,
       });
     return decisions;

@@ -11,7 +11,7 @@ export function pieceLabel(index: ShopIndex, piece: Piece): string {
   return `${index.work.get(piece.workId)?.title ?? ''} ${markOf(piece)}`.trim();
 }
 
-/** The tag on a cast: `OTT 5 B`, from the second attempt on `OTT 5 B · attempt 2`. */
+/** The tag on a cast: `OTT 5 B`, without a letter where the work is cast in one, from the second attempt on `OTT 5 B · attempt 2`. */
 export function castLabel(index: ShopIndex, cast: Cast): string {
   const piece = index.piece.get(cast.pieceId);
   const section = index.section.get(cast.sectionId);
@@ -19,7 +19,10 @@ export function castLabel(index: ShopIndex, cast: Cast): string {
   const series = { edition: '', ap: 'AP', fp: 'FP', unique: 'U' }[piece?.series ?? 'edition'];
   const number = piece?.series === 'unique' ? '' : String(piece?.number ?? '');
   const attempt = cast.attempt > 1 ? ` · attempt ${cast.attempt}` : '';
-  return `${code} ${series}${number} ${section ? sectionLetter(section.ordinal) : ''}`.trim() + attempt;
+  const single = (index.sectionsOf.get(piece?.workId ?? '') ?? []).length === 1;
+  return (
+    `${code} ${series}${number} ${section && !single ? sectionLetter(section.ordinal) : ''}`.trim() + attempt
+  );
 }
 
 /** What a step is done to, in words for a person: `T-12 (OTT 5 A)`, `OTT 5 B`, `Heron 3/8`. */

@@ -81,6 +81,9 @@ export function linksOf(index: ShopIndex): Link[] {
   return links;
 }
 
+/** What was tested or burnt out is kept fresh for the pour: whatever stands between has no maximum of its own. */
+const FRESH_FOR_POUR = new Set(['leak-test', 'fire-block']);
+
 type Add = (from: Step | undefined, to: Step | undefined, within?: number | null) => void;
 type Sides = ReadonlyMap<Id, { readonly wax: readonly Step[]; readonly metal: readonly Step[] }>;
 

@@ -1,5 +1,6 @@
 import type { Id, NextStep, Piece, PieceProjection, Shop, ShopIndex, Standing, Step } from '@kalvet/core';
 import {
+  ROOMS,
   castsOfTree,
   chainOf,
   firstOpen,
@@ -55,6 +56,17 @@ export function nextStep(index: ShopIndex, standing: Standing): NextStep {
   };
 }
 
+/** A piece's next steps, furthest behind first; where a wax waits for its mould, the mould's step comes along. */
+function nextSteps(index: ShopIndex, found: ReadonlyMap<Id, Standing>, ids: readonly Id[]): NextStep[] {
+  const own = ids.flatMap((id) => found.get(id) ?? []);
+  const moulds = own.flatMap(({ waitsFor }) =>
+    waitsFor.filter((step) => step.carrier === 'mould').flatMap((step) => found.get(step.id) ?? []),
+  );
+  return [...new Set([...moulds, ...own])]
+    .map((standing) => nextStep(index, standing))
+    .sort((a, b) => ROOMS.indexOf(a.room) - ROOMS.indexOf(b.room));
+}
+
 function pieceProjection(
   index: ShopIndex,
   found: ReadonlyMap<Id, Standing>,
@@ -80,7 +92,7 @@ function pieceProjection(
     ahead: place.ahead,
     begun: place.begun,
     sections: place.sections.map((spot) => ({ ...spot, name: index.section.get(spot.sectionId)!.name })),
-    next: nextIds.flatMap((id) => (found.has(id) ? [nextStep(index, found.get(id)!)] : [])),
+    next: nextSteps(index, found, nextIds),
     since: ended.length > 0 ? ended.reduce((a, b) => (a > b ? a : b)) : null,
     weight: pieceWeight(index, piece, band) ?? null,
     decisions: pieceDecisions(index, piece, band),

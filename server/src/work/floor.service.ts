@@ -139,7 +139,10 @@ function floorWork(
             inputs: {},
           }
         : null,
-    notBegun: pieces.length - begun.length,
+    notBegun: pieces
+      .filter((piece) => !piece.begun)
+      .sort((a, b) => a.series.localeCompare(b.series) * -1 || a.number - b.number)
+      .map((piece) => ({ id: piece.id, mark: markOf(piece) })),
     delivered: out.length,
     deliveredPieces: out.map((piece) => ({ id: piece.id, mark: markOf(piece) })),
     nextDue: dues[0] ?? null,

@@ -19,6 +19,7 @@ import {
   chainOf,
   currentCast,
   indexShop,
+  mouldsFor,
   sectionLetter,
   sidesOf,
   standings,
@@ -152,6 +153,14 @@ function lane(
   };
 }
 
+/** The making and mending of the mould that the wax came, or will come, from. */
+function mouldSteps(index: ShopIndex, cast: Cast, first: Step | undefined): Step[] {
+  if (first?.kind !== 'pull') return [];
+  const used = first.readings['mouldId'];
+  const mouldId = typeof used === 'string' ? used : mouldsFor(index, cast.sectionId)[0]?.id;
+  return chainOf(index.stepsOf.get(mouldId ?? '') ?? []);
+}
+
 /** One attempt's steps in the order they happen: wax, the tree it is or was last in, metal. */
 function attempt(index: ShopIndex, cast: Cast, view: (step: Step) => StepView): AttemptView {
   const { wax, metal } = sidesOf(index.stepsOf.get(cast.id) ?? []);
@@ -181,7 +190,7 @@ function attempt(index: ShopIndex, cast: Cast, view: (step: Step) => StepView): 
           wetSince: wetSince(index.stepsOf.get(tree.id) ?? []),
         }
       : null,
-    steps: [...wax, ...onTree, ...metal].map(view),
+    steps: [...mouldSteps(index, cast, wax[0]), ...wax, ...onTree, ...metal].map(view),
   };
 }
 

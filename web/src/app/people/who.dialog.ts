@@ -17,7 +17,7 @@ import { Submission } from '../shared/submission';
   template: `
     <p-dialog
       [visible]="open()"
-      (visibleChange)="closed.emit()"
+      (visibleChange)="$event || closed.emit()"
       [modal]="true"
       [closable]="shop.person() !== undefined"
       [closeOnEscape]="shop.person() !== undefined"

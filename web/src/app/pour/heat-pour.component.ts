@@ -44,15 +44,17 @@ import { Submission } from '../shared/submission';
             ariaLabelledBy="pour-outcome"
           />
         </div>
-        @for (def of asked(); track def.key) {
-          <kv-reading-field
-            [def]="def"
-            [form]="form()"
-            [value]="draft()[def.key]"
-            (valueChange)="set(def.key, $event)"
-            [wrong]="sending.fields()['readings.' + def.key]"
-          />
-        }
+        <div class="fields">
+          @for (def of asked(); track def.key) {
+            <kv-reading-field
+              [def]="def"
+              [form]="form()"
+              [value]="draft()[def.key]"
+              (valueChange)="set(def.key, $event)"
+              [wrong]="sending.fields()['readings.' + def.key]"
+            />
+          }
+        </div>
         <kv-who-when [(endedAt)]="endedAt" [(startedAt)]="startedAt" [(by)]="by" [wrong]="sending.fields()" />
         <div class="kv-field">
           <label for="pour-note">{{ outcome() === 'poured' ? 'Note (if any)' : 'Why' }}</label>

@@ -26,7 +26,7 @@ interface Target {
     <button type="button" class="kv-link" (click)="ask()">Put a step in</button>
     <p-dialog
       [visible]="open()"
-      (visibleChange)="open.set(false)"
+      (visibleChange)="$event || open.set(false)"
       [modal]="true"
       [draggable]="false"
       header="Put a step in"

@@ -25,6 +25,7 @@ import { SelectModule } from 'primeng/select';
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './reading-field.component.html',
   styleUrl: './reading-field.component.css',
+  host: { '[class.wide]': 'wide()' },
 })
 export class ReadingField {
   readonly def = input.required<ReadingDef>();
@@ -33,6 +34,8 @@ export class ReadingField {
   readonly value = model<unknown>();
 
   protected readonly stock = BAR_STOCK;
+  /** Numbers and choices stand two in a row; everything else needs the width. */
+  protected readonly wide = computed(() => this.def().kind !== 'number' && this.def().kind !== 'choice');
   protected readonly inputId = computed(() => `reading-${this.def().key}`);
   protected readonly label = computed(() => {
     const { label, unit, required } = this.def();

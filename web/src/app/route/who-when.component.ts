@@ -27,6 +27,22 @@ import { ShopService } from '../shared/shop.service';
         <span class="kv-wrong" role="alert">{{ text }}</span>
       }
     </div>
+    <div class="kv-field">
+      <label for="done-by">By</label>
+      <p-multiselect
+        inputId="done-by"
+        [options]="shop.people()"
+        optionLabel="name"
+        optionValue="id"
+        [(ngModel)]="by"
+        [filter]="false"
+        [showToggleAll]="false"
+        appendTo="body"
+      />
+      @if (wrong()['by']; as text) {
+        <span class="kv-wrong" role="alert">{{ text }}</span>
+      }
+    </div>
     @if (begun() || startedAt()) {
       <div class="kv-field">
         <label for="begun-at">Begun at</label>
@@ -46,25 +62,17 @@ import { ShopService } from '../shared/shop.service';
     } @else {
       <button type="button" class="kv-link more" (click)="begun.set(true)">Say when it was begun</button>
     }
-    <div class="kv-field">
-      <label for="done-by">By</label>
-      <p-multiselect
-        inputId="done-by"
-        [options]="shop.people()"
-        optionLabel="name"
-        optionValue="id"
-        [(ngModel)]="by"
-        [filter]="false"
-        [showToggleAll]="false"
-        appendTo="body"
-      />
-      @if (wrong()['by']; as text) {
-        <span class="kv-wrong" role="alert">{{ text }}</span>
-      }
-    </div>
   `,
   styles: `
+    :host {
+      display: grid;
+      grid-template-columns: 1fr 1fr;
+      gap: 0 10px;
+      align-items: start;
+    }
     .more {
+      grid-column: 1 / -1;
+      justify-self: start;
       margin: -4px 0 10px;
       font-size: 0.93rem;
     }

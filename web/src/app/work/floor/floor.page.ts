@@ -122,16 +122,13 @@ export class FloorPage {
         ? 'unique'
         : `${work.editionSize}${work.artistProofs > 0 ? ` + ${work.artistProofs} AP` : ''}`;
     const sections = work.sectionCount > 1 ? ` · ${work.sectionCount} sections` : '';
-    const what =
-      work.method === 'block'
-        ? 'block investment'
-        : work.method === 'direct'
-          ? 'direct'
-          : alloyOf(work.alloyId).name;
+    // Where the sections are said, the alloy stands on the piece's page.
+    const alloy = work.sectionCount > 1 ? '' : ` · ${alloyOf(work.alloyId).name.replace(/ \d.*$/, '')}`;
+    const what = work.method === 'shell' ? alloy : ` · ${work.method}`;
     const weight = work.plannedKg
       ? ` · ${formatFigure(work.plannedKg, work.plannedKg.value < 20 ? 1 : 0)}`
       : '';
-    return `${edition}${sections} · ${what}${weight}`;
+    return `${edition}${sections}${what}${weight}`;
   }
 
   protected setFilter(patch: Partial<FloorFilter>): void {

@@ -36,21 +36,22 @@ export function railCounts(works: readonly FloorWork[], now: string): RailCount[
           .map((step): [string, NextStep] => [step.stepId, step]),
       ),
     );
-    const count =
-      room === 'mould' || room === 'wax'
-        ? here.reduce(
-            (sum, piece) => sum + piece.sections.filter((section) => section.room === room).length,
-            0,
-          )
-        : room === 'chasing' || room === 'patina'
-          ? here.length
-          : new Set([...next.values()].map(({ carrierId }) => carrierId)).size;
-    const ready = [...next.values()].filter((step) => isReady(step, now)).length;
+    const byPiece = room === 'chasing' || room === 'patina';
+    const byCast = room === 'mould' || room === 'wax';
+    const count = byCast
+      ? here.reduce((sum, piece) => sum + piece.sections.filter((section) => section.room === room).length, 0)
+      : byPiece
+        ? here.length
+        : new Set([...next.values()].map(({ carrierId }) => carrierId)).size;
+    const able = (step: NextStep) => step.room === room && isReady(step, now);
+    const ready = byPiece
+      ? here.filter((piece) => piece.next.some(able)).length
+      : [...next.values()].filter(able).length;
     const late = here.filter((piece) => piece.late && piece.behind === room).length;
     const noun = NOUNS[room][count === 1 ? 0 : 1];
     return {
       room,
-      text: count === 0 ? '–' : `${count} ${noun}${ready > 0 ? ` · ${ready} ready` : ''}`,
+      text: count === 0 ? '–' : `${count} ${noun}${ready > 0 && late === 0 ? ` · ${ready} ready` : ''}`,
       late,
     };
   });

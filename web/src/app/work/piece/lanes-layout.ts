@@ -55,11 +55,11 @@ export function lanesLayout(
     lane.attempts.map((attempt) => ({ lane, attempt, steps: attempt.steps })),
   );
   const inRoom = (steps: readonly StepView[], room: Room) => steps.filter((step) => step.room === room);
-  const all = [...attempts.map(({ steps }) => steps), pieceSteps];
-  const counts = ROOMS.map((room) => ({
-    room,
-    count: Math.max(0, ...all.map((steps) => inRoom(steps, room).length)),
-  })).filter(({ count }) => count > 0);
+  const most = (room: Room) => Math.max(0, ...attempts.map(({ steps }) => inRoom(steps, room).length));
+  // What is done to the whole piece comes after what is done to its sections, so it stands further right in the same room.
+  const counts = ROOMS.map((room) => ({ room, count: most(room) + inRoom(pieceSteps, room).length })).filter(
+    ({ count }) => count > 0,
+  );
   const total = counts.reduce((sum, { count }) => sum + count + 1, 0);
   const unit = width / total;
   let x = 0;
@@ -68,17 +68,20 @@ export function lanesLayout(
     x += band.width;
     return band;
   });
-  const place = (steps: readonly StepView[]): Mark[] =>
+  const place = (steps: readonly StepView[], after: (room: Room) => number): Mark[] =>
     bands.flatMap((band) =>
       inRoom(steps, band.room).map((step, i) => ({
         step,
-        x: band.x + (i + 1) * unit,
+        x: band.x + (after(band.room) + i + 1) * unit,
         bead: step.kind === 'coat',
         next: nextIds.has(step.id),
       })),
     );
   const lines: LaneLine[] = attempts.map(({ lane, attempt, steps }, i) => {
-    const marks = place(attempt.state === 'lost' ? steps.filter(({ state }) => state !== 'void') : steps);
+    const marks = place(
+      attempt.state === 'lost' ? steps.filter(({ state }) => state !== 'void') : steps,
+      () => 0,
+    );
     const last = marks.at(-1);
     return {
       key: attempt.castId,
@@ -94,7 +97,7 @@ export function lanesLayout(
       y: TOP + PAD + LANE / 2 + i * LANE,
     };
   });
-  const own = place(pieceSteps);
+  const own = place(pieceSteps, most);
   if (own.length > 0)
     lines.push({
       key: 'piece',

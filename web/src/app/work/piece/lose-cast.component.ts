@@ -22,7 +22,7 @@ import { Submission } from '../../shared/submission';
     }
     <p-dialog
       [visible]="open()"
-      (visibleChange)="open.set(false)"
+      (visibleChange)="$event || open.set(false)"
       [modal]="true"
       [draggable]="false"
       header="A cast was lost"

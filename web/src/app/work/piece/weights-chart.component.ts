@@ -93,31 +93,23 @@ export class WeightsChart {
     this.lanes().map((lane) => {
       const x = this.scale();
       const plan = lane.plannedCast?.value;
-      const says = [
-        ...(lane.cast ? [`cast ${formatFigure(lane.cast)}`] : []),
-        ...(lane.castFromWax
-          ? [`wax says ${formatFigure(lane.castFromWax)}`]
-          : plan
-            ? [`plan ${plan.toFixed(1)} kg`]
-            : ['no plan']),
-        ...(lane.deviation
-          ? [
-              `${lane.deviation.share < 0 ? '−' : '+'}${Math.abs(Math.round(lane.deviation.share * 100))} % of plan`,
-            ]
-          : []),
-      ].join(' · ');
+      const wax = lane.castFromWax
+        ? `wax says ${formatFigure(lane.castFromWax, 1)}`
+        : plan
+          ? `plan ${plan.toFixed(1)} kg`
+          : 'no plan';
+      const share = lane.deviation
+        ? ` · ${lane.deviation.share < 0 ? '−' : '+'}${Math.abs(Math.round(lane.deviation.share * 100))} % of plan`
+        : '';
+      const wall = lane.wall ? `wall about ${formatFigure(lane.wall, 1)} of ${lane.wallTargetMm} mm` : '';
       return {
         name: lane.name,
-        says,
+        says: lane.cast ? `cast ${formatFigure(lane.cast, 2)}` : `${wax}${share}`,
+        also: [...(lane.cast ? [`${wax}${share}`] : []), wall].filter(Boolean)[0] ?? '',
         flagged: lane.deviation?.flagged ?? false,
-        why: [
-          lane.castFromWax?.inWords,
-          lane.plannedCast ? `plan: ${lane.plannedCast.inWords}` : '',
-          lane.wall ? `wall about ${formatFigure(lane.wall)}, target ${lane.wallTargetMm} mm` : '',
-        ]
+        why: [lane.castFromWax?.inWords, lane.plannedCast ? `plan: ${lane.plannedCast.inWords}` : '', wall]
           .filter(Boolean)
           .join('; '),
-        wall: lane.wall ? `wall about ${formatFigure(lane.wall)} (target ${lane.wallTargetMm} mm)` : '',
         plan:
           plan === undefined
             ? null
