@@ -7,7 +7,7 @@ module.exports = (config) =>
     plugins: [require('karma-jasmine'), require('karma-chrome-launcher')],
     hostname: '127.0.0.1',
     listenAddress: '127.0.0.1',
-    reporters: ['progress'],
+    reporters: ['dots'],
     browsers: ['CI'],
     customLaunchers: {
       CI: {

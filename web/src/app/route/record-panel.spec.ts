@@ -1,0 +1,170 @@
+import { provideHttpClient } from '@angular/common/http';
+import { HttpTestingController, provideHttpClientTesting } from '@angular/common/http/testing';
+import { provideZonelessChangeDetection } from '@angular/core';
+import type { ComponentFixture } from '@angular/core/testing';
+import { TestBed } from '@angular/core/testing';
+import type { StepForm } from '@kalvet/core';
+import { CAUTIONS, DEFAULT_SETTINGS } from '@kalvet/core';
+import { MessageService } from 'primeng/api';
+import { storePerson } from '../shared/person.interceptor';
+import { ShopService } from '../shared/shop.service';
+import { stepForm } from '../testing/pieces';
+import { saidReadings, startReadings } from './draft';
+import { RecordPanel } from './record-panel.component';
+
+const person = {
+  id: 'p-1',
+  name: 'Ines Marlow',
+  shortName: 'IM',
+  mayOverride: true,
+  active: true,
+  version: 1,
+};
+
+describe('the record panel', () => {
+  let http: HttpTestingController;
+  let fixture: ComponentFixture<RecordPanel>;
+  const page = () => fixture.nativeElement as HTMLElement;
+
+  beforeEach(() => {
+    storePerson('p-1');
+    TestBed.configureTestingModule({
+      providers: [
+        provideZonelessChangeDetection(),
+        provideHttpClient(),
+        provideHttpClientTesting(),
+        MessageService,
+      ],
+    });
+    http = TestBed.inject(HttpTestingController);
+    TestBed.inject(ShopService).load().subscribe();
+    http
+      .expectOne('/api/shop')
+      .flush({
+        settings: DEFAULT_SETTINGS,
+        people: [person],
+        now: new Date().toISOString(),
+        today: '2027-03-01',
+        change: 1,
+      });
+  });
+
+  const open = async (form: StepForm) => {
+    fixture = TestBed.createComponent(RecordPanel);
+    fixture.componentRef.setInput('form', form);
+    await fixture.whenStable();
+  };
+  const press = async (name: string) => {
+    page().querySelector<HTMLButtonElement>(`[data-test=${name}]`)!.click();
+    await fixture.whenStable();
+  };
+
+  it('asks for the readings of its kind, shows its cautions, and sends what was said with the version seen', async () => {
+    await open(
+      stepForm(
+        { kind: 'coat', room: 'shell', name: 'Seal coat 8', carrier: 'tree', sequence: 8 },
+        { lift: ['wax and shell: 31 kg'] },
+      ),
+    );
+    expect([...page().querySelectorAll('label')].map((label) => label.textContent?.trim())).toEqual(
+      jasmine.arrayContaining(['Slurry', 'Stucco', 'Room, °C (if known)']),
+    );
+    expect(page().textContent).toContain(CAUTIONS.silica);
+    expect(page().textContent).toContain('wax and shell: 31 kg');
+    await press('record');
+    const { request } = http.expectOne('/api/steps/st-1/record');
+    expect(request.body).toEqual(
+      jasmine.objectContaining({
+        version: 3,
+        outcome: 'done',
+        by: ['p-1'],
+        readings: { slurry: 'backup', stucco: 'none' },
+      }),
+    );
+  });
+
+  it('keeps what was typed when the record is stale, and sends it with the version that is there now', async () => {
+    const form = stepForm({ kind: 'patch', room: 'burnout', name: 'Patch', carrier: 'tree' });
+    await open(form);
+    const note = page().querySelector('textarea')!;
+    note.value = 'paste at the tip';
+    note.dispatchEvent(new Event('input'));
+    await press('record');
+    http
+      .expectOne('/api/steps/st-1/record')
+      .flush(
+        { error: { code: 'stale', message: 'Somebody else has changed this step.' } },
+        { status: 409, statusText: 'Conflict' },
+      );
+    await fixture.whenStable();
+    expect(page().textContent).toContain('Look at what is there now');
+    fixture.componentRef.setInput('form', { ...form, step: { ...form.step, version: 4 } });
+    await fixture.whenStable();
+    await press('record');
+    const { request } = http.expectOne('/api/steps/st-1/record');
+    expect([request.body.version, request.body.note]).toEqual([4, 'paste at the tip']);
+  });
+
+  it('says what a typed wax means in bronze while it can still be mended', async () => {
+    await open(stepForm({}, { expectedWaxKg: 0.75 }));
+    fixture.componentInstance['set']('waxKg', 0.855);
+    await fixture.whenStable();
+    expect(page().querySelector('.says')!.textContent).toContain('Wax 14 % over: +0.9 kg bronze');
+  });
+
+  it('puts the server’s words beside the field they are about', async () => {
+    await open(stepForm({}));
+    await press('record');
+    http
+      .expectOne('/api/steps/st-1/record')
+      .flush(
+        { error: { code: 'invalid', message: 'x', fields: { 'readings.waxKg': 'Wax weighs is missing' } } },
+        { status: 400, statusText: 'Bad Request' },
+      );
+    await fixture.whenStable();
+    expect(page().querySelector('kv-reading-field .kv-wrong')!.textContent).toContain(
+      'Wax weighs is missing',
+    );
+  });
+
+  it('shows a step that is over as it was recorded, without a button to do it twice', async () => {
+    await open(stepForm({ state: 'done', outcome: 'done', endedAt: '2027-03-01T10:00:00.000Z' }));
+    expect(page().textContent).toContain('Already recorded as done');
+    expect(page().querySelector('[data-test=record]')).toBeNull();
+  });
+});
+
+describe('a new form', () => {
+  it('starts a pull with the one good mould, and asks where there are two', () => {
+    const mould = (id: string, good: boolean) => ({ id, label: id, used: 3, left: 57, good });
+    expect(
+      startReadings(stepForm({ kind: 'pull' }, { moulds: [mould('a', true), mould('b', false)] }))['mouldId'],
+    ).toBe('a');
+    expect(
+      startReadings(stepForm({ kind: 'pull' }, { moulds: [mould('a', true), mould('b', true)] }))['mouldId'],
+    ).toBeUndefined();
+  });
+
+  it('starts face coats fine and the seal coat without stucco', () => {
+    expect(startReadings(stepForm({ kind: 'coat', sequence: 1, name: 'Dip coat 1 of 8' }))).toEqual({
+      slurry: 'face',
+      stucco: 'fine',
+    });
+    expect(startReadings(stepForm({ kind: 'coat', sequence: 8, name: 'Seal coat 8' }))).toEqual({
+      slurry: 'backup',
+      stucco: 'none',
+    });
+  });
+
+  it('says only what is asked at the outcome and was filled in', () => {
+    const draft = { pouredKg: 12, metalC: null, seconds: 8, vents: true, tempWhere: 'cup' };
+    expect(saidReadings('pour', 'not poured', draft)).toEqual({});
+    expect(saidReadings('pour', 'run out', draft)).toEqual({ tempWhere: 'cup' });
+    expect(saidReadings('pour', 'poured', draft)).toEqual({
+      pouredKg: 12,
+      seconds: 8,
+      vents: true,
+      tempWhere: 'cup',
+    });
+  });
+});

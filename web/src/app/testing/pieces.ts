@@ -1,0 +1,128 @@
+// Pieces for specs of the screens.
+import type { FloorPiece, FloorWork, NextStep, Room, StepForm, StepView } from '@kalvet/core';
+
+export const floorPiece = (
+  number: number,
+  rooms: readonly Room[],
+  rest: Partial<FloorPiece> = {},
+): FloorPiece => {
+  const order: readonly Room[] = [
+    'mould',
+    'wax',
+    'sprue',
+    'shell',
+    'burnout',
+    'pour',
+    'chasing',
+    'patina',
+    'out',
+  ];
+  const sorted = [...rooms].sort((a, b) => order.indexOf(a) - order.indexOf(b));
+  return {
+    id: `piece-${number}`,
+    workId: 'work-1',
+    series: 'edition',
+    number,
+    of: 8,
+    state: 'in work',
+    dueDate: null,
+    late: false,
+    holdReason: null,
+    holdUntil: null,
+    version: 1,
+    behind: sorted[0]!,
+    ahead: sorted.at(-1)!,
+    begun: true,
+    sections: rooms.map((room, i) => ({
+      sectionId: `s${i}`,
+      name: `Section ${i + 1}`,
+      castId: `c${number}-${i}`,
+      attempt: 1,
+      room,
+      recast: false,
+      begun: true,
+      nextStepId: null,
+    })),
+    next: [],
+    since: null,
+    weight: null,
+    decisions: [],
+    ...rest,
+  };
+};
+
+export const floorWork = (pieces: readonly FloorPiece[], rest: Partial<FloorWork> = {}): FloorWork => ({
+  id: 'work-1',
+  code: 'OTT',
+  title: 'Otter',
+  artist: 'A',
+  editionSize: 8,
+  artistProofs: 0,
+  sectionCount: 1,
+  alloyId: 'C87300',
+  method: 'shell',
+  glyph: 'otter',
+  plannedKg: null,
+  notBegun: [],
+  delivered: 0,
+  deliveredPieces: [],
+  nextDue: null,
+  pieces,
+  ...rest,
+});
+
+export const nextStep = (rest: Partial<NextStep>): NextStep => ({
+  stepId: 'st-1',
+  kind: 'coat',
+  name: 'Dip coat 3 of 8',
+  on: 'T-1',
+  carrier: 'tree',
+  carrierId: 't-1',
+  room: 'shell',
+  state: 'planned',
+  waits: [],
+  held: false,
+  readyAt: null,
+  tooOldAt: null,
+  ...rest,
+});
+
+export const stepView = (rest: Partial<StepView>): StepView => ({
+  id: 'st-1',
+  kind: 'chase-wax',
+  name: 'Chase and weigh wax',
+  on: 'OTT 5',
+  room: 'wax',
+  carrier: 'cast',
+  carrierId: 'c-1',
+  sequence: 0,
+  state: 'planned',
+  outcome: null,
+  startedAt: null,
+  endedAt: null,
+  by: [],
+  readings: {},
+  note: '',
+  flags: [],
+  insertedWhy: null,
+  through: null,
+  waits: [],
+  held: false,
+  readyAt: null,
+  tooOldAt: null,
+  version: 3,
+  ...rest,
+});
+
+export const stepForm = (step: Partial<StepView>, rest: Partial<StepForm> = {}): StepForm => ({
+  step: stepView(step),
+  moulds: [],
+  casts: [],
+  companions: [],
+  heats: [],
+  loads: [],
+  lift: [],
+  expectedWaxKg: null,
+  alloyId: 'C87300',
+  ...rest,
+});
