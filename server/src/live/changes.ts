@@ -80,7 +80,8 @@ export class LiveStream {
           this.listeners.forEach((listener) => send(listener, message));
       if (this.listeners.size > 0) this.last = newest;
     } catch {
-      // The database is away: screens learn it from their own requests, and this goes on when it is back.
+      // The database is away: screens say so, and this goes on when it is back.
+      this.listeners.forEach((listener) => listener.write('event: away\ndata: {}\n\n'));
     } finally {
       this.asking = false;
     }

@@ -7,13 +7,14 @@ import {
   signal,
   viewChild,
 } from '@angular/core';
-import { toSignal } from '@angular/core/rxjs-interop';
+import { takeUntilDestroyed, toSignal } from '@angular/core/rxjs-interop';
 import { Router, RouterLink, RouterLinkActive, RouterOutlet } from '@angular/router';
 import { ToastModule } from 'primeng/toast';
 import { DialogModule } from 'primeng/dialog';
 import { WhoDialog } from './people/who.dialog';
 import { Api } from './shared/api.service';
 import { FindBox } from './shared/find.component';
+import { Live } from './shared/live.service';
 import { ShopService } from './shared/shop.service';
 
 /** The frame round every page: where one can go, finding, who works here, and whether the records can be reached. */
@@ -39,6 +40,8 @@ export class App {
 
   constructor() {
     this.shop.load().subscribe();
+    // Listened to on every page, so that each one says when the records are away and goes on when they are back.
+    inject(Live).changed$.pipe(takeUntilDestroyed()).subscribe();
   }
 
   @HostListener('document:keydown', ['$event'])

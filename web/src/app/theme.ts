@@ -3,6 +3,22 @@ import Aura from '@primeuix/themes/aura';
 
 /** The component library in Kalvet's colours: bronze for what can be pressed, plaster and paper for what holds it. */
 export const KalvetPreset = definePreset(Aura, {
+  components: {
+    button: {
+      colorScheme: {
+        light: {
+          outlined: {
+            secondary: {
+              color: '{surface.700}',
+              borderColor: '{surface.400}',
+              hoverBackground: '{surface.100}',
+            },
+          },
+          text: { secondary: { color: '{surface.700}', hoverBackground: '{surface.100}' } },
+        },
+      },
+    },
+  },
   semantic: {
     primary: {
       50: '#fbf4df',

@@ -38,15 +38,13 @@ describe('the record panel', () => {
     });
     http = TestBed.inject(HttpTestingController);
     TestBed.inject(ShopService).load().subscribe();
-    http
-      .expectOne('/api/shop')
-      .flush({
-        settings: DEFAULT_SETTINGS,
-        people: [person],
-        now: new Date().toISOString(),
-        today: '2027-03-01',
-        change: 1,
-      });
+    http.expectOne('/api/shop').flush({
+      settings: DEFAULT_SETTINGS,
+      people: [person],
+      now: new Date().toISOString(),
+      today: '2027-03-01',
+      change: 1,
+    });
   });
 
   const open = async (form: StepForm) => {

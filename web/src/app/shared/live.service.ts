@@ -16,6 +16,13 @@ export class Live {
     source.addEventListener('message', take);
     // Sent when the stream opens, also after it was lost: whatever was missed is read then.
     source.addEventListener('hello', take);
+    // The server says that its records are away, or is away itself: asking makes every screen say so.
+    const ask = () => this.api.check().subscribe({ error: () => undefined });
+    source.addEventListener('away', ask);
+    source.addEventListener('error', () => {
+      ask();
+      if (source.readyState === EventSource.CLOSED) observer.error(new Error('the stream was refused'));
+    });
     return () => source.close();
   }).pipe(retry({ delay: 2000 }), share());
 

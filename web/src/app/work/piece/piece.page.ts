@@ -1,4 +1,13 @@
-import { ChangeDetectionStrategy, Component, computed, inject, input, signal } from '@angular/core';
+import {
+  ChangeDetectionStrategy,
+  Component,
+  computed,
+  inject,
+  input,
+  linkedSignal,
+  signal,
+  untracked,
+} from '@angular/core';
 import { takeUntilDestroyed, toObservable } from '@angular/core/rxjs-interop';
 import { Title } from '@angular/platform-browser';
 import { Router, RouterLink } from '@angular/router';
@@ -69,10 +78,17 @@ export class PiecePage {
     ...(this.answer()?.lanes ?? []).flatMap(({ attempts }) => attempts.flatMap(({ steps }) => steps)),
     ...(this.answer()?.pieceSteps ?? []),
   ]);
-  /** A step that is over is shown, not recorded again. */
-  protected readonly looked = computed(() => {
-    const step = this.allSteps().find(({ id }) => id === this.step());
-    return step && !isOpen(step) ? step : undefined;
+  private readonly loaded = computed(() => this.answer() !== undefined);
+  /**
+   * A step that was over when it was opened is shown, not recorded again. A panel that is open stays as it is when somebody
+   * else records the step meanwhile: what was typed must not vanish.
+   */
+  protected readonly looked = linkedSignal<string, StepView | undefined>({
+    source: () => `${this.step() ?? ''} ${this.loaded()}`,
+    computation: () => {
+      const step = untracked(this.allSteps).find(({ id }) => id === this.step());
+      return step && !isOpen(step) ? step : undefined;
+    },
   });
   protected readonly rail = computed(() => RAIL.map((room) => ({ room, text: this.roomText(room) })));
 
@@ -128,6 +144,4 @@ export class PiecePage {
     if (ended.length === 0 || steps.some(isOpen)) return '';
     return `done ${this.shop.day(ended.sort().at(-1)!.slice(0, 10))}`;
   }
-
-  protected readonly isStepOpen = (step: StepView) => isOpen(step);
 }

@@ -1,0 +1,132 @@
+import { mkdtempSync, rmSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import { Builder, By, Key, until as seen } from 'selenium-webdriver';
+import type { WebDriver, WebElement } from 'selenium-webdriver';
+import chrome from 'selenium-webdriver/chrome.js';
+import { sleep, until } from './kalvet.ts';
+
+const WAIT = 15_000;
+const FLAGS = [
+  '--headless=new',
+  '--no-sandbox',
+  '--disable-gpu',
+  '--disable-quic',
+  '--no-first-run',
+  '--disable-background-networking',
+  '--disable-component-update',
+  '--disable-sync',
+];
+
+/** The shop's wall clock, as the date field shows it. */
+export function asTyped(instant: string, zone = 'Europe/London'): string {
+  const part = (options: Intl.DateTimeFormatOptions) =>
+    new Intl.DateTimeFormat('en-GB', { timeZone: zone, ...options }).format(new Date(instant));
+  const month = new Intl.DateTimeFormat('en-US', { timeZone: zone, month: 'short' }).format(
+    new Date(instant),
+  );
+  return `${part({ day: 'numeric' })} ${month} ${part({ year: 'numeric' })} ${part({ hour: '2-digit', minute: '2-digit', hourCycle: 'h23' })}`;
+}
+
+/** A browser of its own, and what a person does in it. */
+export class Browser {
+  private constructor(
+    readonly driver: WebDriver,
+    private readonly folder: string,
+    readonly base: string,
+  ) {}
+
+  static async open(base: string, [width, height] = [1280, 800]): Promise<Browser> {
+    const folder = mkdtempSync(join(tmpdir(), 'kalvet-browser-'));
+    const options = new chrome.Options();
+    options.setChromeBinaryPath('/usr/bin/chromium');
+    options.addArguments(...FLAGS, `--user-data-dir=${folder}`);
+    const driver = await new Builder()
+      .forBrowser('chrome')
+      .setChromeOptions(options)
+      .setChromeService(new chrome.ServiceBuilder('/usr/bin/chromedriver'))
+      .build();
+    await (driver as chrome.Driver).sendDevToolsCommand('Emulation.setDeviceMetricsOverride', {
+      width,
+      height,
+      deviceScaleFactor: 1,
+      mobile: false,
+    });
+    return new Browser(driver, folder, base);
+  }
+
+  async close(): Promise<void> {
+    await this.driver.quit();
+    rmSync(this.folder, { recursive: true, force: true });
+  }
+
+  go = (path: string) => this.driver.get(`${this.base}${path}`);
+
+  async find(css: string, within?: WebElement): Promise<WebElement> {
+    if (within) return within.findElement(By.css(css));
+    return this.driver.wait(seen.elementLocated(By.css(css)), WAIT, `no ${css}`);
+  }
+
+  async click(css: string): Promise<void> {
+    await until(
+      `a click on ${css}`,
+      async () => {
+        await (await this.driver.findElement(By.css(css))).click();
+        return true;
+      },
+      WAIT,
+    );
+  }
+
+  /** Clicks what carries these words: a button, a link or a choice. */
+  async press(words: string, within = ''): Promise<void> {
+    const quoted = words.includes("'") ? `"${words}"` : `'${words}'`;
+    const path = `${within}//*[self::button or self::a or @role='option' or @role='radio' or self::p-togglebutton or self::label][normalize-space(.)=${quoted} or @aria-label=${quoted}]`;
+    await until(
+      `a click on "${words}"`,
+      async () => {
+        await (await this.driver.findElement(By.xpath(path))).click();
+        return true;
+      },
+      WAIT,
+    );
+  }
+
+  /** Types over what stands in a field. */
+  async type(css: string, text: string): Promise<void> {
+    const field = await this.find(css);
+    await field.click();
+    await field.sendKeys(Key.chord(Key.CONTROL, 'a'), Key.BACK_SPACE, text, Key.TAB);
+  }
+
+  /** Picks a choice of a select by its words. */
+  async pick(inputId: string, words: string): Promise<void> {
+    const field = await this.find(`#${inputId}`);
+    await field.click();
+    const option = await this.driver.wait(
+      seen.elementLocated(By.xpath(`//li[@role='option'][contains(normalize-space(.), '${words}')]`)),
+      WAIT,
+      `no choice "${words}"`,
+    );
+    await option.click();
+    await sleep(150);
+  }
+
+  async tick(inputId: string): Promise<void> {
+    const box = await this.find(`#${inputId}`);
+    if (!(await box.isSelected())) await box.click();
+  }
+
+  async text(): Promise<string> {
+    return (await this.find('body')).getText();
+  }
+
+  /** Waits until the page says something. */
+  async says(words: string): Promise<void> {
+    await until(`"${words}" on the page`, async () => (await this.text()).includes(words), WAIT);
+  }
+
+  async gone(css: string): Promise<void> {
+    await until(`${css} gone`, async () => (await this.driver.findElements(By.css(css))).length === 0, WAIT);
+  }
+}

@@ -1,0 +1,119 @@
+import { readFileSync } from 'node:fs';
+import { createRequire } from 'node:module';
+import { Browser } from './browser.ts';
+import { Kalvet, until } from './kalvet.ts';
+
+const newId = () => `01a00000-0000-7000-8000-${Math.random().toString(16).slice(2, 14).padEnd(12, '0')}`;
+
+const work = (code: string, title: string, rest: object = {}) => ({
+  id: newId(),
+  code,
+  title,
+  artist: 'Wilma Tarn',
+  editionSize: 2,
+  artistProofs: 0,
+  alloyId: 'C87300',
+  method: 'shell',
+  approval: 'none',
+  finish: '',
+  glyph: 'otter',
+  dueDate: '2026-01-05',
+  sections: [
+    {
+      name: 'whole',
+      wallMm: 5,
+      metalHeightMm: 200,
+      expectedWaxKg: 0.75,
+      areaCm2: 1600,
+      seamM: null,
+      deep: false,
+    },
+  ],
+  moulds: [{ name: 'whole', sections: [1], pullsBefore: 0 }],
+  ...rest,
+});
+
+describe('two people at once', () => {
+  let kalvet: Kalvet;
+  let one: Browser;
+  let other: Browser;
+  let pieceId = '';
+
+  beforeAll(async () => {
+    kalvet = await Kalvet.start('kalvet_two_people');
+    const ines = newId();
+    await kalvet.post('/people', { id: ines, name: 'Ines Marlow', shortName: 'IM', mayOverride: true });
+    await kalvet.post(
+      '/people',
+      { id: newId(), name: 'Oskar Venn', shortName: 'OV', mayOverride: false },
+      ines,
+    );
+    const { body } = await kalvet.post('/works', work('OTT', 'Otter with Reed'), ines);
+    pieceId = (body as unknown as { pieceIds: string[] }).pieceIds[0]!;
+    one = await Browser.open(kalvet.url);
+    other = await Browser.open(kalvet.url);
+    for (const [browser, name] of [
+      [one, 'Ines Marlow'],
+      [other, 'Oskar Venn'],
+    ] as const) {
+      await browser.go(`/pieces/${pieceId}`);
+      await browser.click('.person:not([aria-label])');
+      await browser.says('Otter with Reed 1/2');
+      void name;
+    }
+  });
+  afterAll(async () => {
+    await one?.close();
+    await other?.close();
+    await kalvet?.stop();
+  });
+
+  const openMould = (browser: Browser) =>
+    browser.click('[data-test=record-next][aria-label^="Record Make mould"]');
+
+  it('the second to record the same step is told so, keeps what was typed, and sees what is there now', async () => {
+    await openMould(one);
+    await openMould(other);
+    await other.type('#note', 'three parts, keyed');
+    await one.find('[data-test=record]');
+    await one.click('[data-test=record]');
+    await one.gone('kv-step-panel');
+    await other.click('[data-test=record]');
+    await other.says('Somebody else has changed this step');
+    expect(await (await other.find('#note')).getAttribute('value')).toBe('three parts, keyed');
+    await other.press('Look at what is there now');
+    await other.says('Already recorded as done');
+    const { history } = await kalvet.piece(pieceId);
+    expect(history.filter(({ text }) => text.startsWith('Make mould')).length).toBe(0);
+  });
+
+  it('a change made elsewhere appears without reloading', async () => {
+    await one.go('/floor');
+    await one.says('2 not begun');
+    const { piece } = await kalvet.piece(pieceId);
+    const shop = await kalvet.get<{ people: { id: string; name: string }[] }>('/shop');
+    const person = shop.people.find(({ name }) => name === 'Ines Marlow')!.id;
+    const held = await kalvet.post(
+      `/pieces/${pieceId}/hold`,
+      { version: piece.version, reason: 'client undecided', until: null },
+      person,
+    );
+    expect(held.status).toBe(200);
+    await kalvet.post('/works', work('MAL', 'Caulking Mallet'), person);
+    await one.says('Caulking Mallet');
+  });
+
+  it('axe finds nothing serious on any screen, and everything can be reached by keyboard', async () => {
+    const axe = readFileSync(createRequire(import.meta.url).resolve('axe-core/axe.min.js'), 'utf8');
+    for (const path of ['/floor', `/pieces/${pieceId}`, '/set-up', `/floor?piece=${pieceId}`]) {
+      await one.go(path);
+      await one.find('h1, h2');
+      await until('the page', async () => !(await one.text()).includes('Reading the'));
+      await one.driver.executeScript(axe);
+      const found = (await one.driver.executeAsyncScript(
+        'const done = arguments[0]; axe.run({ exclude: [".p-hidden-focusable"] }).then((r) => done(r.violations.filter((v) => v.impact === "serious" || v.impact === "critical").map((v) => v.id + ": " + v.nodes.map((n) => n.target.join(" ")).slice(0, 4).join(" | "))));',
+      )) as string[];
+      expect(found).withContext(path).toEqual([]);
+    }
+  });
+});
