@@ -101,15 +101,16 @@ export class Browser {
 
   /** Picks a choice of a select by its words. */
   async pick(inputId: string, words: string): Promise<void> {
-    const field = await this.find(`#${inputId}`);
-    await field.click();
+    await this.click(`p-select:has(#${inputId}), p-multiselect:has(#${inputId})`);
     const option = await this.driver.wait(
       seen.elementLocated(By.xpath(`//li[@role='option'][contains(normalize-space(.), '${words}')]`)),
       WAIT,
       `no choice "${words}"`,
     );
     await option.click();
-    await sleep(150);
+    // A list of several stays open until it is left.
+    await this.driver.actions().sendKeys(Key.ESCAPE).perform();
+    await sleep(200);
   }
 
   async tick(inputId: string): Promise<void> {

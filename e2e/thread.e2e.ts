@@ -29,15 +29,14 @@ describe('one thread through the foundry', () => {
     await browser.says('Title is empty');
     await browser.type('#title', 'Heron, Listening');
     await browser.type('#artist', 'Aldous Fenn');
-    await browser.type('#edition input, input#edition', '1');
-    await browser.type('input[name=name-0]', 'Body');
+    await browser.type('#edition', '1');
+    await browser.type('[aria-label="Name of section 1"]', 'Body');
     await browser.type('#expected-wax-0', '2.4');
     await browser.click('[data-test=add-section]');
-    await browser.type('input[name=name-1]', 'Wing');
+    await browser.type('[aria-label="Name of section 2"]', 'Wing');
     await browser.type('#expected-wax-1', '1.1');
     await browser.type('[aria-label="Height of metal of section 1"]', '200');
     await browser.type('[aria-label="Height of metal of section 2"]', '180');
-    await browser.click('[aria-label="Section 2 has a mould of its own"]');
     await browser.click('[data-test=set-up]');
     await browser.says('Heron, Listening 1/1');
     const pieceId = new URL(await browser.driver.getCurrentUrl()).pathname.split('/').pop()!;
@@ -49,7 +48,7 @@ describe('one thread through the foundry', () => {
       pieceId,
       new Date(Math.floor(Date.now() / DAY_MS - 70) * DAY_MS + 8 * 3_600_000).toISOString(),
     );
-    await hands.record('Make mould', { on: 'shared' });
+    await hands.record('Make mould', { on: 'Body' });
     await hands.record('Make mould', { on: 'Wing' });
     await hands.record('Pull', { on: 'HER 1 A' });
     await hands.record('Pull', { on: 'HER 1 B' });

@@ -157,6 +157,13 @@ export class SetUpPage {
   protected save(): void {
     const rows = this.sections();
     const shared = rows.flatMap((row, i) => (row.ownMould ? [] : [i + 1]));
+    // A mould is called by what it makes.
+    const sharedName =
+      rows.length === 1
+        ? 'whole'
+        : shared.length === rows.length
+          ? 'all sections'
+          : shared.map((place) => rows[place - 1]!.name?.trim()).join(', ');
     const pullsBefore = this.pullsBefore() ?? 0;
     const due = this.due();
     const body = {
@@ -181,8 +188,7 @@ export class SetUpPage {
             ...(shared.length > 0
               ? [
                   {
-                    name:
-                      rows.length === 1 ? 'whole' : shared.length === rows.length ? 'all sections' : 'shared',
+                    name: sharedName.slice(0, 120),
                     sections: shared,
                     pullsBefore,
                   },
