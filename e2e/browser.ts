@@ -92,11 +92,19 @@ export class Browser {
     );
   }
 
-  /** Types over what stands in a field. */
+  /** Types over what stands in a field, and looks whether it stands there: on a busy machine a key can go astray. */
   async type(css: string, text: string): Promise<void> {
-    const field = await this.find(css);
-    await field.click();
-    await field.sendKeys(Key.chord(Key.CONTROL, 'a'), Key.BACK_SPACE, text, Key.TAB);
+    await until(
+      `"${text}" in ${css}`,
+      async () => {
+        const field = await this.find(css);
+        await field.click();
+        await field.sendKeys(Key.chord(Key.CONTROL, 'a'), Key.BACK_SPACE, text, Key.TAB);
+        const value = (await (await this.find(css)).getAttribute('value')) ?? '';
+        return value === text || (value !== '' && Number(value.replaceAll(',', '')) === Number(text));
+      },
+      WAIT,
+    );
   }
 
   /** Picks a choice of a select by its words. */

@@ -93,7 +93,12 @@ await run(async () => {
 
   const database = foreign ? undefined : await startDatabase({ folder: DATA, programs });
   const name = empty ? 'kalvet_empty' : 'kalvet';
-  const env = { KALVET_DB_URL: foreign ?? database.url(name), PORT: String(port), HOST: host, KALVET_OWN_DB: foreign ? '' : '1' };
+  const env = {
+    KALVET_DB_URL: foreign ?? database.url(name),
+    PORT: String(port),
+    HOST: host,
+    KALVET_OWN_DB: foreign ? '' : '1',
+  };
 
   let serving;
   let stopping = false;

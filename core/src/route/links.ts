@@ -28,11 +28,12 @@ export function linksOf(index: ShopIndex): Link[] {
     // A step inserted later must not seem to come before what was already done.
     if (!from || !to || from === to || (isClosed(to) && !isClosed(from))) return;
     const { min, max } = waitsAfter(index, from);
+    const fresh = FRESH_FOR_POUR.has(from.kind) && to.kind !== 'pour' ? null : max;
     links.push({
       from,
       to,
       minLag: min,
-      maxLag: within ?? max,
+      maxLag: within ?? fresh,
       physical: STEP_KINDS[from.kind].waitIs === 'physical',
     });
   };

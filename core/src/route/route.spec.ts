@@ -352,6 +352,8 @@ describe('links', () => {
     let shop = playThrough(smallShop({}, newId), toPour.slice(0, -1), newId);
     shop = play(shop, openStep(shop, 'leak-test'), newId, { readings: { how: 'water' } });
     const into = linksOf(indexShop(shop)).filter((link) => link.to.kind === 'pour');
+    const drying = linksOf(indexShop(shop)).find((link) => link.to.kind === 'dry')!;
+    expect([drying.from.kind, drying.maxLag]).toEqual(['leak-test', null]);
     expect(into.map((link) => [link.from.kind, link.maxLag]).sort()).toEqual([
       ['dry', null],
       ['leak-test', 14 * 1440],

@@ -23,7 +23,10 @@ import type { FloorFilter } from './floor.filter';
 import { FloorStrip } from './floor-strip.component';
 import { PieceCard } from './piece-card.component';
 import { railCounts } from './rail-counts';
-import { rowLayout } from './row-layout';
+import { columnOf, rowLayout } from './row-layout';
+
+/** Columns up to the burnout room stay in view beside a card at the right. */
+const LAST_COLUMN_LEFT_FREE = 4;
 
 /** The whole shop in one picture. */
 @Component({
@@ -89,6 +92,11 @@ export class FloorPage {
     }
     return undefined;
   });
+
+  /** The card opens on the side where it does not hide its own disc. */
+  protected readonly side = computed(() =>
+    columnOf(this.opened()?.piece.behind ?? 'mould') > LAST_COLUMN_LEFT_FREE ? 'left' : 'right',
+  );
 
   constructor() {
     merge(of(undefined), inject(Live).changed$, this.again)

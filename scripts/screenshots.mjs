@@ -1,0 +1,130 @@
+// `npm run screenshots`: lays the demo in a database of its own and renews the pictures in docs/screenshots.
+import { spawn } from 'node:child_process';
+import { mkdirSync, mkdtempSync, rmSync, writeFileSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import { build } from './lib/build.mjs';
+import { freePort, startDatabase } from './lib/database.mjs';
+import { exec } from './lib/exec.mjs';
+import { ensureBrowser, ensureDatabasePrograms, ensureNodePackages } from './lib/install.mjs';
+import { DIST, ROOT } from './lib/paths.mjs';
+import { Told, run, say } from './lib/say.mjs';
+
+const FLAGS = [
+  '--headless=new',
+  '--no-sandbox',
+  '--disable-gpu',
+  '--disable-quic',
+  '--no-first-run',
+  '--disable-background-networking',
+  '--disable-component-update',
+  '--disable-sync',
+];
+
+/** What is pictured: the address, made from the demo's pieces, and what is clicked before. */
+const VIEWS = [
+  { name: 'floor', path: () => '/floor' },
+  { name: 'floor-card', path: (piece) => `/floor?piece=${piece('HND', 2)}` },
+  { name: 'piece', path: (piece) => `/pieces/${piece('HER', 4)}` },
+  {
+    name: 'record-a-dip',
+    path: (piece) => `/floor?piece=${piece('OTT', 10)}`,
+    click: '[data-test=record-next]',
+  },
+  {
+    name: 'plan-a-heat',
+    path: (piece) => `/floor?piece=${piece('HER', 4)}`,
+    click: '[data-test=record-next][aria-label^="Record Preheat"]',
+  },
+  { name: 'set-up', path: () => '/set-up' },
+];
+
+async function pictures(url) {
+  const { Builder, By, until } = await import('selenium-webdriver');
+  const { default: chrome } = await import('selenium-webdriver/chrome.js');
+  const profile = mkdtempSync(join(tmpdir(), 'kalvet-pictures-'));
+  const options = new chrome.Options();
+  options.setChromeBinaryPath('/usr/bin/chromium');
+  options.addArguments(...FLAGS, `--user-data-dir=${profile}`);
+  const driver = await new Builder()
+    .forBrowser('chrome')
+    .setChromeOptions(options)
+    .setChromeService(new chrome.ServiceBuilder('/usr/bin/chromedriver'))
+    .build();
+  const target = join(ROOT, 'docs', 'screenshots');
+  mkdirSync(target, { recursive: true });
+  try {
+    await driver.sendDevToolsCommand('Emulation.setDeviceMetricsOverride', {
+      width: 1280,
+      height: 800,
+      deviceScaleFactor: 1,
+      mobile: false,
+    });
+    const read = async (path) => (await fetch(`${url}/api${path}`)).json();
+    const { people } = await read('/shop');
+    const { works } = await read('/floor');
+    const piece = (code, number) => {
+      const pieces = works.find((work) => work.code === code)?.pieces ?? [];
+      return (pieces.find((each) => each.number === number) ?? pieces[0])?.id;
+    };
+    await driver.get(`${url}/favicon.svg`);
+    await driver.executeScript(
+      `localStorage.setItem('kalvet.person', '${people.find(({ mayOverride }) => mayOverride).id}')`,
+    );
+    for (const { name, path, click } of VIEWS) {
+      await driver.get(url + path(piece));
+      await driver.wait(until.elementLocated(By.css('h1, h2')), 15_000);
+      await driver.sleep(1500);
+      const wanted = click ? await driver.findElements(By.css(click)) : [];
+      const first =
+        wanted[0] ?? (click ? (await driver.findElements(By.css('[data-test=record-next]')))[0] : undefined);
+      if (first) {
+        await first.click();
+        await driver.sleep(1500);
+      }
+      writeFileSync(join(target, `${name}.png`), Buffer.from(await driver.takeScreenshot(), 'base64'));
+      say(`docs/screenshots/${name}.png`);
+    }
+  } finally {
+    await driver.quit();
+    rmSync(profile, { recursive: true, force: true });
+  }
+}
+
+await run(async () => {
+  await ensureNodePackages();
+  const programs = await ensureDatabasePrograms();
+  await ensureBrowser();
+  await build();
+  const folder = mkdtempSync(join(tmpdir(), 'kalvet-shots-'));
+  const database = await startDatabase({ folder, programs, fast: true });
+  let server;
+  try {
+    await database.query('CREATE DATABASE kalvet_pictures CHARACTER SET utf8mb4 COLLATE utf8mb4_unicode_ci');
+    const port = await freePort();
+    const env = { KALVET_DB_URL: database.url('kalvet_pictures'), KALVET_OWN_DB: '1', PORT: String(port) };
+    const laid = await exec(process.execPath, [join(DIST, 'server/demo.mjs')], { env, show: true });
+    if (laid.code !== 0) throw new Told('the demo could not be laid; see above.');
+    server = spawn(process.execPath, [join(DIST, 'server/main.mjs')], {
+      env: { ...process.env, ...env },
+      stdio: 'inherit',
+    });
+    const url = `http://127.0.0.1:${port}`;
+    for (
+      let i = 0;
+      i < 100 &&
+      !(await fetch(`${url}/api/health`).then(
+        (answer) => answer.ok,
+        () => false,
+      ));
+      i++
+    )
+      await new Promise((resolve) => setTimeout(resolve, 200));
+    await pictures(url);
+  } finally {
+    server?.kill('SIGTERM');
+    await database.stop();
+    rmSync(folder, { recursive: true, force: true });
+  }
+});
+process.exit(process.exitCode ?? 0);
