@@ -70,7 +70,8 @@ export class Hands {
   /** Plans a heat of one tree, confirms crew and cover, pours, and ends the heat. */
   async pour(): Promise<void> {
     await this.open('Preheat and pour');
-    await this.browser.tick('dry-0');
+    for (const box of await this.browser.driver.findElements({ css: 'input[id^=dry-]' }))
+      await this.browser.tick((await box.getAttribute('id')) ?? '');
     await this.browser.click('[data-test=save-heat]');
     await this.browser.tick('heat-cover');
     await this.browser.click('[data-test=confirm-crew]');

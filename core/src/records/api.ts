@@ -235,6 +235,8 @@ export interface TreeView {
   readonly id: Id;
   readonly number: number;
   readonly casts: readonly string[];
+  /** Since when its shell or block is wet; null when it is dry, or has been poured. */
+  readonly wetSince: Instant | null;
   readonly pourWeight: Figure | null;
   readonly yield: Figure | null;
   readonly shell: Figure | null;
@@ -314,6 +316,8 @@ export interface StepForm {
   readonly lift: readonly string[];
   readonly expectedWaxKg: number | null;
   readonly alloyId: string | null;
+  /** Clean returns of the alloy that are at hand, for the charge. */
+  readonly returnsAtHandKg: number;
 }
 
 export interface HeatAnswer {

@@ -17,7 +17,7 @@ import {
 import { openLoads } from '../burnout/load.service.ts';
 import { people } from '../people/people.service.ts';
 import { settingsOf } from '../people/settings.ts';
-import { openHeats } from '../pour/heat-read.service.ts';
+import { openHeats, returnsAtHand } from '../pour/heat-read.service.ts';
 import { fromRow } from '../db/tables.ts';
 import { loadShop, sharing } from '../shop/load.ts';
 import type { Server } from '../write/request.ts';
@@ -102,6 +102,7 @@ export async function stepForm({ store, now }: Server, id: Id): Promise<StepForm
     lift: heavy.flatMap((lift) => (lift?.tooHeavy ? [lift.inWords] : [])),
     expectedWaxKg: section ? (plannedWax(section)?.value ?? null) : null,
     alloyId: alloyId ?? null,
+    returnsAtHandKg: step.kind === 'pour' && alloyId ? await returnsAtHand(store, alloyId) : 0,
   };
 }
 

@@ -105,6 +105,9 @@ export async function pieceAnswer({ store, now }: Server, id: Id): Promise<Piece
         casts: (index.membersOf.get(treeId) ?? []).flatMap(({ castId, until }) =>
           until === null && index.cast.has(castId) ? [castLabel(index, index.cast.get(castId)!)] : [],
         ),
+        wetSince: ['planned', 'joined'].includes(index.tree.get(treeId)!.state)
+          ? wetSince(index.stepsOf.get(treeId) ?? [])
+          : null,
         pourWeight: figures.metal?.pourWeight ?? null,
         yield: figures.metal?.yield ?? null,
         shell: figures.shell ?? null,

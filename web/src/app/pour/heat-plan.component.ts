@@ -41,6 +41,9 @@ interface ChargeRow {
   dry: boolean;
 }
 
+/** Less than this of returns is not worth a line of its own. */
+const WORTH_CHARGING_KG = 0.5;
+
 /** Plans a heat: trees in pouring order, what goes into the crucible, and how much of it that fills. */
 @Component({
   selector: 'kv-heat-plan',
@@ -117,6 +120,7 @@ export class HeatPlan {
       meltLoss,
       pigReserveKg,
       returnsShare,
+      returnsKg: this.form().returnsAtHandKg,
       holdsKg: this.heat()?.holdsKg ?? crucibleHoldsKg,
       usableKg: this.heat()?.usableKg ?? crucibleUsableKg,
     });
@@ -153,7 +157,7 @@ export class HeatPlan {
         kg,
         lot,
         dry,
-      })) ?? [{ what: 'ingot', kg: null, lot: '', dry: false }],
+      })) ?? this.proposal(),
     );
     if (heat?.plannedFor) this.plannedFor.set(toPicker(heat.plannedFor, this.shop.zone()));
     if (!heat) this.fill();
@@ -184,12 +188,25 @@ export class HeatPlan {
     this.lines.update((lines) => lines.filter((_, i) => i !== place));
   }
 
-  /** Puts what the trees ask for into the first line, rounded up to 100 g. */
+  /** Returns as far as the shop's share and what is at hand allow, ingot for the rest. */
+  private proposal(): ChargeRow[] {
+    const line = (what: ChargeRow['what']): ChargeRow => ({ what, kg: null, lot: '', dry: false });
+    return this.form().returnsAtHandKg >= WORTH_CHARGING_KG
+      ? [line('ingot'), line('returns')]
+      : [line('ingot')];
+  }
+
+  /** Puts what the trees ask for into the lines: returns rounded down, ingot up, each to 100 g. */
   protected fill(): void {
-    const others = this.lines()
-      .slice(1)
-      .reduce((sum, { kg }) => sum + (kg ?? 0), 0);
-    this.setLine(0, { kg: Math.max(0, Math.ceil((this.found().charge.value - others) * 10) / 10) });
+    const lines = this.lines();
+    const returns = lines.findIndex(({ what }) => what === 'returns');
+    const ingot = lines.findIndex(({ what }) => what === 'ingot');
+    if (returns >= 0) this.setLine(returns, { kg: Math.floor(this.found().returnsKg * 10) / 10 });
+    const others = this.lines().reduce((sum, { kg }, i) => (i === ingot ? sum : sum + (kg ?? 0)), 0);
+    if (ingot >= 0)
+      this.setLine(ingot, {
+        kg: Math.max(0, Math.ceil((this.found().charge.value - others) * 10 - 1e-6) / 10),
+      });
   }
 
   protected save(override = false): void {

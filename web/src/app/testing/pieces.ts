@@ -124,5 +124,6 @@ export const stepForm = (step: Partial<StepView>, rest: Partial<StepForm> = {}):
   lift: [],
   expectedWaxKg: null,
   alloyId: 'C87300',
+  returnsAtHandKg: 0,
   ...rest,
 });
