@@ -98,6 +98,7 @@ await run(async () => {
     PORT: String(port),
     HOST: host,
     KALVET_OWN_DB: foreign ? '' : '1',
+    KALVET_FOLLOW_PARENT: '1',
   };
 
   let serving;

@@ -55,7 +55,9 @@ process.on('SIGTERM', () => void end());
 process.on('SIGINT', () => void end());
 
 // A start that was killed outright cannot tell us: its child is handed to another parent, and that is the sign to end.
-const parent = process.ppid;
-setInterval(() => {
-  if (process.ppid !== parent) void end();
-}, 1000).unref();
+if (process.env['KALVET_FOLLOW_PARENT'] === '1') {
+  const parent = process.ppid;
+  setInterval(() => {
+    if (process.ppid !== parent) void end();
+  }, 1000).unref();
+}

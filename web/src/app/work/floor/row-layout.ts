@@ -6,6 +6,8 @@ export interface DiscSpot {
   readonly piece: FloorPiece;
   readonly column: number;
   readonly offsetPx: number;
+  /** Smaller where the cell is full, so that discs do not touch. */
+  readonly size: number;
   /** How many columns the tail reaches ahead; 0 for none. */
   readonly tail: number;
 }
@@ -24,6 +26,8 @@ export interface RowLayout {
 const MOST_IN_CELL = 3;
 const STEP_PX = 37;
 const STEP_CROWDED_PX = 29;
+const SIZE_PX = 38;
+const SIZE_CROWDED_PX = 33;
 
 /** The column of a room, 0 for the mould room. */
 export const columnOf = (room: Room): number => ROOMS.indexOf(room);
@@ -45,6 +49,7 @@ export function rowLayout(pieces: readonly FloorPiece[]): RowLayout {
         piece,
         column,
         offsetPx: (i - (places - 1) / 2) * step,
+        size: crowded ? SIZE_CROWDED_PX : SIZE_PX,
         tail: Math.max(0, columnOf(piece.ahead) - column),
       }),
     );
