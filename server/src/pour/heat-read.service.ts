@@ -1,4 +1,4 @@
-import type { ChargeLine, Heat, HeatAnswer, HeatLine, Id, NextStep, Pouring } from '@kalvet/core';
+import type { ChargeLine, Heat, HeatAnswer, HeatLine, Id, NextStep, Pouring, Tree } from '@kalvet/core';
 import { QueryTypes } from 'sequelize';
 import { settingsOf } from '../people/settings.ts';
 import { loadRows } from '../shop/load.ts';
@@ -37,6 +37,9 @@ export async function openHeats(store: Store, ids?: readonly Id[]): Promise<Heat
     'tree',
     pourings.map(({ treeId }) => treeId),
   );
+  // What is knocked out already is called by its number alone.
+  const rows = await loadRows<Tree>(store, 'trees', { id: pourings.map(({ treeId }) => treeId) });
+  const numbers = new Map(rows.map(({ id, number }) => [id, number]));
   const { returnsShare } = await settingsOf(store);
   return Promise.all(
     heats.map(async (heat): Promise<HeatAnswer> => {
@@ -80,7 +83,7 @@ export async function openHeats(store: Store, ids?: readonly Id[]): Promise<Heat
             id: pouring.id,
             treeId: pouring.treeId,
             stepId: next?.kind === 'pour' ? next.stepId : null,
-            label: next?.on ?? 'tree',
+            label: next?.on ?? `T-${numbers.get(pouring.treeId) ?? '?'}`,
             order: pouring.order,
             plannedKg: pouring.plannedKg,
             pouredKg: pouring.pouredKg,

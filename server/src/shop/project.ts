@@ -1,4 +1,14 @@
-import type { Id, NextStep, Piece, PieceProjection, Shop, ShopIndex, Standing, Step } from '@kalvet/core';
+import type {
+  Id,
+  NextStep,
+  Piece,
+  PieceProjection,
+  Shop,
+  ShopIndex,
+  Standing,
+  Step,
+  Tree,
+} from '@kalvet/core';
 import {
   ROOMS,
   castsOfTree,
@@ -131,7 +141,9 @@ export function projections(
         data,
       };
     }),
-    ...[...trees].map((id) => treeProjection(index, found, id, settings.liftLimitKg)),
+    ...[...trees]
+      .filter((id) => !isOver(index.tree.get(id)!))
+      .map((id) => treeProjection(index, found, id, settings.liftLimitKg)),
     ...shop.moulds
       .filter((mould) => workIds.has(mould.workId))
       .map((mould): Projection => {
@@ -174,7 +186,7 @@ function treeProjection(
   const standing = open && found.get(open.id);
   const next = standing ? nextStep(index, standing) : null;
   const pieceIds = piecesOfStep(index, { carrier: 'tree', carrierId: id });
-  const figures = tree.state === 'knocked out' ? {} : treeFigures(index, id, liftLimitKg);
+  const figures = treeFigures(index, id, liftLimitKg);
   const data = {
     next,
     pieceIds,
@@ -193,6 +205,9 @@ function treeProjection(
   };
 }
 
+/** A tree that is lost, emptied or knocked out: nothing stands on it any more, so nothing is kept ready of it. */
+const isOver = (tree: Tree): boolean => ['void', 'lost', 'knocked out'].includes(tree.state);
+
 /** Keeps anew the projections of what this write touched; part of its transaction. */
 export async function projectTouched(ctx: Context): Promise<void> {
   if (ctx.touchedWorks.size === 0) return;
@@ -207,9 +222,7 @@ export async function projectTouched(ctx: Context): Promise<void> {
     }));
   const rows = projections(shop, ctx.touchedWorks, await settingsOf(store, tx));
   // Trees that emptied have no projection any more.
-  const gone = shop.trees
-    .filter((tree) => tree.state === 'void' || tree.state === 'lost')
-    .map(({ id }) => id);
+  const gone = shop.trees.filter(isOver).map(({ id }) => id);
   if (gone.length > 0)
     await store.db.query('DELETE FROM projection WHERE id IN (?)', { replacements: [gone], transaction: tx });
   for (let start = 0; start < rows.length; start += 200) {

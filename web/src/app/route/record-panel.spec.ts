@@ -1,25 +1,12 @@
-import { provideHttpClient } from '@angular/common/http';
-import { HttpTestingController, provideHttpClientTesting } from '@angular/common/http/testing';
-import { provideZonelessChangeDetection } from '@angular/core';
+import type { HttpTestingController } from '@angular/common/http/testing';
 import type { ComponentFixture } from '@angular/core/testing';
 import { TestBed } from '@angular/core/testing';
 import type { StepForm } from '@kalvet/core';
-import { CAUTIONS, DEFAULT_SETTINGS } from '@kalvet/core';
-import { MessageService } from 'primeng/api';
-import { storePerson } from '../shared/person.interceptor';
-import { ShopService } from '../shared/shop.service';
+import { CAUTIONS } from '@kalvet/core';
 import { stepForm } from '../testing/pieces';
+import { bed } from '../testing/screen';
 import { saidReadings, startReadings } from './draft';
 import { RecordPanel } from './record-panel.component';
-
-const person = {
-  id: 'p-1',
-  name: 'Ines Marlow',
-  shortName: 'IM',
-  mayOverride: true,
-  active: true,
-  version: 1,
-};
 
 describe('the record panel', () => {
   let http: HttpTestingController;
@@ -27,24 +14,7 @@ describe('the record panel', () => {
   const page = () => fixture.nativeElement as HTMLElement;
 
   beforeEach(() => {
-    storePerson('p-1');
-    TestBed.configureTestingModule({
-      providers: [
-        provideZonelessChangeDetection(),
-        provideHttpClient(),
-        provideHttpClientTesting(),
-        MessageService,
-      ],
-    });
-    http = TestBed.inject(HttpTestingController);
-    TestBed.inject(ShopService).load().subscribe();
-    http.expectOne('/api/shop').flush({
-      settings: DEFAULT_SETTINGS,
-      people: [person],
-      now: new Date().toISOString(),
-      today: '2027-03-01',
-      change: 1,
-    });
+    http = bed();
   });
 
   const open = async (form: StepForm) => {

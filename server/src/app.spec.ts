@@ -1,0 +1,71 @@
+import { mkdirSync, mkdtempSync, rmSync, writeFileSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import type { ShopAnswer } from '@kalvet/core';
+import request from 'supertest';
+import { createApp } from './app.ts';
+import { TestShop } from './testing/shop.ts';
+
+describe('the application', () => {
+  let shop: TestShop;
+  const web = mkdtempSync(join(tmpdir(), 'kalvet-web-'));
+  const app = () =>
+    createApp({ store: shop.store, now: () => shop.now, web, hosts: ['foundry.example'] }).app;
+
+  beforeAll(() => {
+    mkdirSync(join(web, 'media'), { recursive: true });
+    writeFileSync(join(web, 'index.html'), '<kv-root></kv-root>');
+    writeFileSync(join(web, 'main-ABCD1234.js'), 'let a;');
+    writeFileSync(join(web, 'favicon.svg'), '<svg/>');
+  });
+  afterAll(() => rmSync(web, { recursive: true, force: true }));
+  beforeEach(async () => {
+    shop = await TestShop.open();
+  });
+
+  it('gives the page for every address of a screen, and no page for a file or an API that is not there', async () => {
+    for (const path of ['/', '/floor', '/pieces/01a00000-0000-7000-8000-000000000000']) {
+      const page = await request(app()).get(path);
+      expect([page.status, page.text]).withContext(path).toEqual([200, '<kv-root></kv-root>']);
+      expect(page.headers['cache-control']).toBe('no-cache');
+    }
+    expect((await request(app()).get('/nothing.js')).status).toBe(404);
+    expect((await request(app()).get('/api')).body.error.code).toBe('not found');
+  });
+
+  it('lets a browser keep what carries a hash in its name, and nothing else', async () => {
+    expect((await request(app()).get('/main-ABCD1234.js')).headers['cache-control']).toContain('immutable');
+    expect((await request(app()).get('/favicon.svg')).headers['cache-control']).toBe('no-cache');
+  });
+
+  it('sends headers that keep other sites’ scripts and frames out', async () => {
+    const { headers } = await request(app()).get('/floor');
+    expect(headers['content-security-policy']).toContain("script-src 'self'");
+    expect(headers['content-security-policy']).toContain("frame-ancestors 'self'");
+    expect(headers['x-content-type-options']).toBe('nosniff');
+    expect(headers['x-powered-by']).toBeUndefined();
+  });
+
+  it('answers a host that it was told of, by name and port', async () => {
+    const ask = (host: string) => request(app()).get('/api/health').set('Host', host);
+    expect((await ask('foundry.example:4300')).status).toBe(200);
+    expect((await ask('localhost:4300')).status).toBe(200);
+    expect((await ask('foundry.example.evil')).status).toBe(403);
+  });
+
+  it('tells a screen who works here, the settings, and what day it is in the shop', async () => {
+    shop.now = '2027-07-01T23:30:00.000Z';
+    const body = (await request(app()).get('/api/shop')).body as ShopAnswer;
+    // Half past midnight on the second in London's summer time.
+    expect([body.today, body.people[0]!.name, body.settings.crucibleUsableKg]).toEqual([
+      '2027-07-02',
+      'Ines Marlow',
+      120,
+    ]);
+    await shop.store.db.query(
+      "INSERT INTO setting VALUES ('timeZone', '\"America/New_York\"'), ('liftLimitKg', '18')",
+    );
+    const own = (await request(app()).get('/api/shop')).body as ShopAnswer;
+    expect([own.today, own.settings.liftLimitKg]).toEqual(['2027-07-01', 18]);
+  });
+});
