@@ -71,10 +71,7 @@ export default tseslint.config(
     processor: angular.processInlineTemplates,
     rules: {
       '@angular-eslint/component-selector': ['error', { type: 'element', prefix: 'kv', style: 'kebab-case' }],
-      '@angular-eslint/directive-selector': [
-        'error',
-        { type: 'attribute', prefix: 'kv', style: 'camelCase' },
-      ],
+      '@angular-eslint/directive-selector': ['error', { type: 'attribute', prefix: 'kv', style: 'camelCase' }],
       '@typescript-eslint/consistent-type-imports': 'off',
       'no-restricted-imports': [
         'error',

@@ -15,9 +15,7 @@ describe('the demo foundry', () => {
     expect(floor.works.length).toBe(5);
     expect(pieces.length).toBeGreaterThanOrEqual(15);
     expect(pieces.length).toBeLessThanOrEqual(26);
-    expect(
-      new Set(pieces.flatMap(({ sections }) => sections.map(({ room }) => room))).size,
-    ).toBeGreaterThanOrEqual(5);
+    expect(new Set(pieces.flatMap(({ sections }) => sections.map(({ room }) => room))).size).toBeGreaterThanOrEqual(5);
     const texts = floor.decisions.map(({ text }) => text).join('\n');
     expect(texts).toContain('leak at test');
     expect(texts).toContain('wax 14 % over');

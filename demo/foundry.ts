@@ -15,10 +15,7 @@ export type PersonKey = (typeof PEOPLE)[number]['key'];
 export const personOf = (room: Room): PersonKey =>
   PEOPLE.find(({ rooms }) => (rooms as readonly string[]).includes(room))?.key ?? 'ines';
 
-const section = (
-  name: string,
-  rest: Partial<SetUpWork['sections'][number]>,
-): SetUpWork['sections'][number] => ({
+const section = (name: string, rest: Partial<SetUpWork['sections'][number]>): SetUpWork['sections'][number] => ({
   name,
   wallMm: 5,
   metalHeightMm: null,

@@ -44,10 +44,9 @@ export class Hand {
 
   /** The casts on a tree. */
   async castsOn(treeId: Id): Promise<Id[]> {
-    const rows = await this.select<{ castId: Id }>(
-      'SELECT castId FROM tree_cast WHERE treeId = ? AND until IS NULL',
-      [treeId],
-    );
+    const rows = await this.select<{ castId: Id }>('SELECT castId FROM tree_cast WHERE treeId = ? AND until IS NULL', [
+      treeId,
+    ]);
     return rows.map(({ castId }) => castId);
   }
 }

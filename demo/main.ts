@@ -53,8 +53,7 @@ async function dropAll(address: string): Promise<void> {
       type: QueryTypes.SELECT,
       transaction,
     });
-    for (const table of tables)
-      await db.query(`DROP TABLE IF EXISTS \`${Object.values(table)[0]}\``, { transaction });
+    for (const table of tables) await db.query(`DROP TABLE IF EXISTS \`${Object.values(table)[0]}\``, { transaction });
     await db.query('SET FOREIGN_KEY_CHECKS = 1', { transaction });
   });
   await db.close();

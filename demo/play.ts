@@ -209,11 +209,7 @@ class Play {
     return new Date(Date.parse(this.hand.now) + minutes * 60_000).toISOString();
   }
 
-  private async readings(
-    piece: PlayedPiece,
-    step: NextStep,
-    sequence: number,
-  ): Promise<Record<string, unknown>> {
+  private async readings(piece: PlayedPiece, step: NextStep, sequence: number): Promise<Record<string, unknown>> {
     const near = (value: number, share: number) => value * (1 + (this.random() - 0.5) * 2 * share);
     const round = (value: number, decimals: number) => Number(value.toFixed(decimals));
     switch (step.kind) {
@@ -241,13 +237,7 @@ class Play {
       case 'coat':
         return {
           slurry: sequence <= 2 ? 'face' : 'backup',
-          stucco: step.name.startsWith('Seal')
-            ? 'none'
-            : sequence <= 2
-              ? 'fine'
-              : sequence <= 4
-                ? 'medium'
-                : 'coarse',
+          stucco: step.name.startsWith('Seal') ? 'none' : sequence <= 2 ? 'fine' : sequence <= 4 ? 'medium' : 'coarse',
           roomC: round(near(22, 0.03), 1),
           roomRh: Math.round(near(50, 0.08)),
         };
@@ -298,10 +288,7 @@ class Play {
     return [...own, ...others.map(({ id }) => id)];
   }
 
-  private async weighed(
-    treeId: Id,
-    near: (value: number, share: number) => number,
-  ): Promise<Record<string, unknown>> {
+  private async weighed(treeId: Id, near: (value: number, share: number) => number): Promise<Record<string, unknown>> {
     const rows = await this.hand.select<{ castId: Id; waxKg: number; alloyId: string }>(
       `SELECT m.castId, (SELECT w.kg FROM weight w WHERE w.castId = m.castId AND w.of = 'wax' ORDER BY w.at DESC LIMIT 1) AS waxKg, t.alloyId
          FROM tree_cast m JOIN tree t ON t.id = m.treeId WHERE m.treeId = ? AND m.until IS NULL`,
@@ -366,9 +353,7 @@ class Play {
   }
 
   /** Trees whose next step is of one of the kinds and can be done now, without those no hand goes on with. */
-  private async trees(
-    kinds: readonly string[],
-  ): Promise<{ treeId: Id; kind: string; pieces: PlayedPiece[] }[]> {
+  private async trees(kinds: readonly string[]): Promise<{ treeId: Id; kind: string; pieces: PlayedPiece[] }[]> {
     const standing = await this.hand.pieces();
     const found = new Map<Id, { treeId: Id; kind: string; pieces: PlayedPiece[] }>();
     for (const piece of this.pieces) {
@@ -454,9 +439,7 @@ class Play {
         chargeLines,
       }),
     );
-    await this.hand.write(tomas, (ctx) =>
-      confirmCrew(ctx, id, { version: 1, leadId: tomas, coverConfirmed: true }),
-    );
+    await this.hand.write(tomas, (ctx) => confirmCrew(ctx, id, { version: 1, leadId: tomas, coverConfirmed: true }));
     const start = this.hand.now;
     for (const [i, { treeId, kg }] of trees.entries()) {
       this.hand.now = new Date(Date.parse(start) + (i + 1) * 6 * 60_000).toISOString();
@@ -476,9 +459,7 @@ class Play {
           ),
         )
         .find(Boolean);
-      const [heat] = await this.hand.select<{ version: number }>('SELECT version FROM heat WHERE id = ?', [
-        id,
-      ]);
+      const [heat] = await this.hand.select<{ version: number }>('SELECT version FROM heat WHERE id = ?', [id]);
       const poured = Number((kg * (trouble ? 0.8 : 1)).toFixed(1));
       const readings = {
         pouredKg: poured,

@@ -16,15 +16,15 @@ const FLAGS = [
   '--disable-background-networking',
   '--disable-component-update',
   '--disable-sync',
+  // A button that is still sliding in takes a click beside it.
+  '--force-prefers-reduced-motion',
 ];
 
 /** The shop's wall clock, as the date field shows it. */
 export function asTyped(instant: string, zone = 'Europe/London'): string {
   const part = (options: Intl.DateTimeFormatOptions) =>
     new Intl.DateTimeFormat('en-GB', { timeZone: zone, ...options }).format(new Date(instant));
-  const month = new Intl.DateTimeFormat('en-US', { timeZone: zone, month: 'short' }).format(
-    new Date(instant),
-  );
+  const month = new Intl.DateTimeFormat('en-US', { timeZone: zone, month: 'short' }).format(new Date(instant));
   return `${part({ day: 'numeric' })} ${month} ${part({ year: 'numeric' })} ${part({ hour: '2-digit', minute: '2-digit', hourCycle: 'h23' })}`;
 }
 
@@ -110,12 +110,16 @@ export class Browser {
   /** Picks a choice of a select by its words. */
   async pick(inputId: string, words: string): Promise<void> {
     await this.click(`p-select:has(#${inputId}), p-multiselect:has(#${inputId})`);
-    const option = await this.driver.wait(
-      seen.elementLocated(By.xpath(`//li[@role='option'][contains(normalize-space(.), '${words}')]`)),
+    const choice = By.xpath(`//li[@role='option'][contains(normalize-space(.), '${words}')]`);
+    // The list may still be opening.
+    await until(
+      `a choice "${words}"`,
+      async () => {
+        await (await this.driver.findElement(choice)).click();
+        return true;
+      },
       WAIT,
-      `no choice "${words}"`,
     );
-    await option.click();
     // A list of several stays open until it is left.
     await this.driver.actions().sendKeys(Key.ESCAPE).perform();
     await sleep(200);

@@ -48,10 +48,8 @@ export class Hands {
   ): Promise<void> {
     await this.open(name, given.on);
     if (given.outcome) await this.browser.press(given.outcome);
-    for (const [key, words] of Object.entries(given.picks ?? {}))
-      await this.browser.pick(`reading-${key}`, words);
-    for (const [key, text] of Object.entries(given.numbers ?? {}))
-      await this.browser.type(`#reading-${key}`, text);
+    for (const [key, words] of Object.entries(given.picks ?? {})) await this.browser.pick(`reading-${key}`, words);
+    for (const [key, text] of Object.entries(given.numbers ?? {})) await this.browser.type(`#reading-${key}`, text);
     await this.doneAt();
     if (given.why) await this.browser.type('#note', given.why);
     await this.browser.click('[data-test=record]');
@@ -59,8 +57,7 @@ export class Hands {
   }
 
   async coats(count: number): Promise<void> {
-    for (let coat = 1; coat <= count; coat++)
-      await this.record(coat === count ? 'Seal coat' : `Dip coat ${coat}`);
+    for (let coat = 1; coat <= count; coat++) await this.record(coat === count ? 'Seal coat' : `Dip coat ${coat}`);
   }
 
   async fire(name = 'Dewax and fire'): Promise<void> {
@@ -90,8 +87,7 @@ export class Hands {
       const found = await this.browser.driver.findElements({ css: '[id^=reading-castKg]' });
       return found.length === kg.length && found;
     });
-    for (const [i, field] of fields.entries())
-      await this.browser.type(`#${await field.getAttribute('id')}`, kg[i]!);
+    for (const [i, field] of fields.entries()) await this.browser.type(`#${await field.getAttribute('id')}`, kg[i]!);
     await this.doneAt();
     await this.browser.click('[data-test=record]');
     await this.browser.gone('kv-step-panel');

@@ -23,11 +23,7 @@ export const freePort = (): Promise<number> =>
 export const sleep = (ms: number) => new Promise((resolve) => setTimeout(resolve, ms));
 
 /** Asks until the answer is there; fails with the last trouble after `ms`. */
-export async function until<T>(
-  what: string,
-  ask: () => Promise<T | undefined | false>,
-  ms = 20_000,
-): Promise<T> {
+export async function until<T>(what: string, ask: () => Promise<T | undefined | false>, ms = 20_000): Promise<T> {
   const end = Date.now() + ms;
   let trouble: unknown;
   while (Date.now() < end) {

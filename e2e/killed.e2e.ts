@@ -100,19 +100,14 @@ describe('killed and started again', () => {
 
     await run();
     const kept = await people();
-    for (const name of acknowledged)
-      expect(kept).withContext(`acknowledged ${name}`).toContain(`Person ${name}`);
+    for (const name of acknowledged) expect(kept).withContext(`acknowledged ${name}`).toContain(`Person ${name}`);
     // Sent again with their keys, every one is there exactly once.
     for (const { name, key } of keys) expect((await add(name, key)).status).toBe(201);
     const after = (await people()).filter((name) => name.startsWith('Person'));
     expect(after.length).toBe(keys.length);
     expect(new Set(after).size).toBe(keys.length);
 
-    await until(
-      'the screen going on',
-      async () => !(await browser!.text()).includes('cannot be reached'),
-      20_000,
-    );
+    await until('the screen going on', async () => !(await browser!.text()).includes('cannot be reached'), 20_000);
     expect(await (await browser.find('#title')).getAttribute('value')).toBe('A title that must not be lost');
     await browser.type('#artist', 'Wilma Tarn');
     await browser.type('[aria-label="Height of metal of section 1"]', '200');

@@ -128,8 +128,6 @@ describe('one thread through the foundry', () => {
     await browser.go('/floor');
     await browser.says('1 piece');
     // What was written down today was done over ten weeks.
-    expect(Date.parse(done.history[0]!.at) - Date.parse(done.history.at(-3)!.at)).toBeGreaterThan(
-      10 * DAY_MS,
-    );
+    expect(Date.parse(done.history[0]!.at) - Date.parse(done.history.at(-3)!.at)).toBeGreaterThan(10 * DAY_MS);
   });
 });

@@ -43,11 +43,7 @@ describe('two people at once', () => {
     kalvet = await Kalvet.start('kalvet_two_people');
     const ines = newId();
     await kalvet.post('/people', { id: ines, name: 'Ines Marlow', shortName: 'IM', mayOverride: true });
-    await kalvet.post(
-      '/people',
-      { id: newId(), name: 'Oskar Venn', shortName: 'OV', mayOverride: false },
-      ines,
-    );
+    await kalvet.post('/people', { id: newId(), name: 'Oskar Venn', shortName: 'OV', mayOverride: false }, ines);
     const { body } = await kalvet.post('/works', work('OTT', 'Otter with Reed'), ines);
     pieceId = (body as unknown as { pieceIds: string[] }).pieceIds[0]!;
     one = await Browser.open(kalvet.url);
@@ -68,8 +64,7 @@ describe('two people at once', () => {
     await kalvet?.stop();
   });
 
-  const openMould = (browser: Browser) =>
-    browser.click('[data-test=record-next][aria-label^="Record Make mould"]');
+  const openMould = (browser: Browser) => browser.click('[data-test=record-next][aria-label^="Record Make mould"]');
 
   it('the second to record the same step is told so, keeps what was typed, and sees what is there now', async () => {
     await openMould(one);

@@ -57,13 +57,9 @@ async function portIsFree() {
     const trouble = await tryPort();
     if (!trouble) return;
     if (trouble !== 'EADDRINUSE')
-      throw new Told(
-        `cannot listen on ${host}:${port} (${trouble}). Choose another address with HOST=… or PORT=…`,
-      );
+      throw new Told(`cannot listen on ${host}:${port} (${trouble}). Choose another address with HOST=… or PORT=…`);
     if (attempt >= 8)
-      throw new Told(
-        `port ${port} is used by another program. Choose another one:\n    PORT=${port + 1} npm start`,
-      );
+      throw new Told(`port ${port} is used by another program. Choose another one:\n    PORT=${port + 1} npm start`);
     await new Promise((resolve) => setTimeout(resolve, 400));
   }
 }
@@ -115,9 +111,7 @@ await run(async () => {
 
   try {
     if (database)
-      await database.query(
-        `CREATE DATABASE IF NOT EXISTS ${name} CHARACTER SET utf8mb4 COLLATE utf8mb4_unicode_ci`,
-      );
+      await database.query(`CREATE DATABASE IF NOT EXISTS ${name} CHARACTER SET utf8mb4 COLLATE utf8mb4_unicode_ci`);
     if (database && !empty) {
       const laying = runBundle('demo.mjs', resetDemo ? ['--reset'] : [], env);
       serving = laying;

@@ -31,8 +31,7 @@ const karmaCount = (out) => {
   const total = [...out.matchAll(/TOTAL: (?:(\d+) FAILED, )?(\d+) SUCCESS/g)].pop();
   const executed = [...out.matchAll(/Executed (\d+) of \d+(?: \((\d+) FAILED\))?/g)].pop();
   if (total) return { passed: Number(total[2]), failed: Number(total[1] ?? 0) };
-  if (executed)
-    return { passed: Number(executed[1]) - Number(executed[2] ?? 0), failed: Number(executed[2] ?? 0) };
+  if (executed) return { passed: Number(executed[1]) - Number(executed[2] ?? 0), failed: Number(executed[2] ?? 0) };
   return undefined;
 };
 
@@ -89,9 +88,7 @@ await run(async () => {
   const journeys = () =>
     wants('journeys') &&
     withDatabase(programs, async (database, folder) => {
-      await database.query(
-        'CREATE DATABASE kalvet_journeys CHARACTER SET utf8mb4 COLLATE utf8mb4_unicode_ci',
-      );
+      await database.query('CREATE DATABASE kalvet_journeys CHARACTER SET utf8mb4 COLLATE utf8mb4_unicode_ci');
       const env = {
         KALVET_JOURNEY_DB_URL: database.url('kalvet_journeys'),
         KALVET_JOURNEY_DATA: folder,

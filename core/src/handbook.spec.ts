@@ -11,15 +11,7 @@ import {
   barsVolumeCm3,
   DEFAULT_CUP,
 } from './index.ts';
-import {
-  lift,
-  originalScale,
-  shellWeight,
-  treeMetal,
-  wallFromWax,
-  waxDeviation,
-  waxFromWall,
-} from './index.ts';
+import { lift, originalScale, shellWeight, treeMetal, wallFromWax, waxDeviation, waxFromWall } from './index.ts';
 
 const silicon = alloyOf('C87300');
 const tin = alloyOf('C90500');

@@ -1,15 +1,6 @@
 // Builds what is out of date, by content, into a new folder that is swapped in when it is whole.
 import { createHash } from 'node:crypto';
-import {
-  existsSync,
-  mkdirSync,
-  readFileSync,
-  readdirSync,
-  renameSync,
-  rmSync,
-  statSync,
-  writeFileSync,
-} from 'node:fs';
+import { existsSync, mkdirSync, readFileSync, readdirSync, renameSync, rmSync, statSync, writeFileSync } from 'node:fs';
 import { join, relative } from 'node:path';
 import { exec } from './exec.mjs';
 import { DIST, ROOT } from './paths.mjs';
@@ -21,14 +12,7 @@ const PARTS = {
     make: makeServer,
   },
   web: {
-    inputs: [
-      'core/src',
-      'web/src',
-      'web/angular.json',
-      'web/tsconfig.json',
-      'tsconfig.base.json',
-      'package-lock.json',
-    ],
+    inputs: ['core/src', 'web/src', 'web/angular.json', 'web/tsconfig.json', 'tsconfig.base.json', 'package-lock.json'],
     make: makeWeb,
   },
 };

@@ -1,16 +1,7 @@
 // A MariaDB of Kalvet's own: made on the first start, on loopback only, its data in one folder.
 import { createHash, randomBytes } from 'node:crypto';
 import { spawn } from 'node:child_process';
-import {
-  existsSync,
-  mkdirSync,
-  openSync,
-  readFileSync,
-  renameSync,
-  rmSync,
-  statfsSync,
-  writeFileSync,
-} from 'node:fs';
+import { existsSync, mkdirSync, openSync, readFileSync, renameSync, rmSync, statfsSync, writeFileSync } from 'node:fs';
 import { createServer } from 'node:net';
 import { tmpdir, userInfo } from 'node:os';
 import { join } from 'node:path';
@@ -91,8 +82,7 @@ async function firstTime(folder, data, programs) {
     `--user=${userInfo().username}`,
     '--skip-test-db',
   ]);
-  if (code !== 0)
-    throw new Told(`the database could not be prepared:\n${out.split('\n').slice(-8).join('\n')}`);
+  if (code !== 0) throw new Told(`the database could not be prepared:\n${out.split('\n').slice(-8).join('\n')}`);
   renameSync(making, data);
 }
 
@@ -147,8 +137,7 @@ async function ready(query, server, log) {
       const dead = !processFacts(server.pid);
       if (dead || Date.now() > until) {
         const tail = readFileSync(log, 'utf8').split('\n').slice(-12).join('\n');
-        if (/No space left|Disk (is )?full/i.test(tail))
-          throw new Told('the disk is full: the database cannot start.');
+        if (/No space left|Disk (is )?full/i.test(tail)) throw new Told('the disk is full: the database cannot start.');
         throw new Told(`the database did not start (${error.message}). The end of ${log}:\n${tail}`);
       }
       await new Promise((resolve) => setTimeout(resolve, 60));

@@ -28,13 +28,7 @@ export async function ensureNodePackages() {
 }
 
 const onPath = (program) =>
-  [
-    ...(process.env.PATH ?? '').split(':'),
-    '/usr/sbin',
-    '/usr/local/sbin',
-    '/usr/local/bin',
-    '/opt/homebrew/bin',
-  ]
+  [...(process.env.PATH ?? '').split(':'), '/usr/sbin', '/usr/local/sbin', '/usr/local/bin', '/opt/homebrew/bin']
     .map((folder) => join(folder, program))
     .find((file) => existsSync(file));
 
@@ -49,8 +43,7 @@ export async function ensurePrograms(wanted) {
   if (missing.length > 0) {
     const line = `apt-get install -y --no-install-recommends ${missing.join(' ')}`;
     const mayInstall = process.getuid?.() === 0 && onPath('apt-get');
-    if (!mayInstall)
-      throw new Told(`${missing.join(' and ')} is missing. Install it with:\n    sudo ${line}`);
+    if (!mayInstall) throw new Told(`${missing.join(' and ')} is missing. Install it with:\n    sudo ${line}`);
     say(`installing ${missing.join(', ')} (once) …`);
     const env = { DEBIAN_FRONTEND: 'noninteractive' };
     if (!updated.done) await exec('apt-get', ['update'], { env });

@@ -11,9 +11,7 @@ export async function run(main) {
   } catch (error) {
     if (error instanceof Told) process.stderr.write(`kalvet: ${error.message}\n`);
     else if (error?.code === 'ENOSPC')
-      process.stderr.write(
-        'kalvet: the disk is full. Make room and start again: nothing that was saved is lost.\n',
-      );
+      process.stderr.write('kalvet: the disk is full. Make room and start again: nothing that was saved is lost.\n');
     else process.stderr.write(`${error?.stack ?? error}\n`);
     process.exitCode = 1;
   }

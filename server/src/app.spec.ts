@@ -9,8 +9,7 @@ import { TestShop } from './testing/shop.ts';
 describe('the application', () => {
   let shop: TestShop;
   const web = mkdtempSync(join(tmpdir(), 'kalvet-web-'));
-  const app = () =>
-    createApp({ store: shop.store, now: () => shop.now, web, hosts: ['foundry.example'] }).app;
+  const app = () => createApp({ store: shop.store, now: () => shop.now, web, hosts: ['foundry.example'] }).app;
 
   beforeAll(() => {
     mkdirSync(join(web, 'media'), { recursive: true });
@@ -62,9 +61,7 @@ describe('the application', () => {
       'Ines Marlow',
       120,
     ]);
-    await shop.store.db.query(
-      "INSERT INTO setting VALUES ('timeZone', '\"America/New_York\"'), ('liftLimitKg', '18')",
-    );
+    await shop.store.db.query("INSERT INTO setting VALUES ('timeZone', '\"America/New_York\"'), ('liftLimitKg', '18')");
     const own = (await request(app()).get('/api/shop')).body as ShopAnswer;
     expect([own.today, own.settings.liftLimitKg]).toEqual(['2027-07-01', 18]);
   });

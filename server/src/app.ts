@@ -139,8 +139,7 @@ function asProblem(error: unknown): Problem {
   if (error instanceof Problem) return error;
   const { type, name, code } = error as { type?: string; name?: string; code?: string };
   if (type === 'entity.parse.failed') return new Problem('invalid', 'The body is not JSON.');
-  if (type === 'entity.too.large')
-    return new Problem('too large', `A record may not be larger than ${BODY_LIMIT}.`);
+  if (type === 'entity.too.large') return new Problem('too large', `A record may not be larger than ${BODY_LIMIT}.`);
   if (errnoOf(error) === 1114 || errnoOf(error) === 1021 || errnoOf(error) === 28)
     return new Problem(
       'unavailable',
@@ -159,8 +158,5 @@ function asProblem(error: unknown): Problem {
     );
   if (type === 'request.aborted' || (error as { status?: number }).status === 400)
     return new Problem('invalid', 'The request could not be read.');
-  return new Problem(
-    'failed',
-    'That did not work, and it is not your doing. Nothing was half written; try again.',
-  );
+  return new Problem('failed', 'That did not work, and it is not your doing. Nothing was half written; try again.');
 }

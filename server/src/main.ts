@@ -27,16 +27,12 @@ const { app, live } = createApp({
 const server = createServer(app);
 server.on('error', (error: NodeJS.ErrnoException) => {
   console.error(
-    error.code === 'EADDRINUSE'
-      ? `kalvet: port ${port} is used by another program.`
-      : `kalvet: ${error.message}`,
+    error.code === 'EADDRINUSE' ? `kalvet: port ${port} is used by another program.` : `kalvet: ${error.message}`,
   );
   process.exit(1);
 });
 server.listen(port, host, () =>
-  console.log(
-    `kalvet: ready at http://${host === '0.0.0.0' ? 'localhost' : host}:${port}/  (Ctrl-C stops everything)`,
-  ),
+  console.log(`kalvet: ready at http://${host === '0.0.0.0' ? 'localhost' : host}:${port}/  (Ctrl-C stops everything)`),
 );
 
 let ending = false;

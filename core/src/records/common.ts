@@ -2,17 +2,7 @@
 export type Id = string;
 
 /** The rooms in the order of the work; `out` is delivery. */
-export const ROOMS = [
-  'mould',
-  'wax',
-  'sprue',
-  'shell',
-  'burnout',
-  'pour',
-  'chasing',
-  'patina',
-  'out',
-] as const;
+export const ROOMS = ['mould', 'wax', 'sprue', 'shell', 'burnout', 'pour', 'chasing', 'patina', 'out'] as const;
 export type Room = (typeof ROOMS)[number];
 
 export const ROOM_NAMES: Readonly<Record<Room, string>> = {

@@ -5,8 +5,7 @@ import type { Unit } from '../units/figure.ts';
  * `mould` picks a mould · `casts` picks the casts joined to a tree · `perCast` is a number for each cast of a tree ·
  * `bars` a list of bar stock · `defects` a list of codes from the defect list.
  */
-export type ReadingKind =
-  'number' | 'text' | 'choice' | 'yes' | 'mould' | 'casts' | 'perCast' | 'bars' | 'defects';
+export type ReadingKind = 'number' | 'text' | 'choice' | 'yes' | 'mould' | 'casts' | 'perCast' | 'bars' | 'defects';
 
 /** The definition of one reading: data from which forms are built and answers are checked. */
 export interface ReadingDef {

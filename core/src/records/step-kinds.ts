@@ -127,11 +127,7 @@ const KINDS: readonly StepKind[] = [
   }),
   kind('chase-wax', 'wax', 'Chase and weigh wax', 'cast', 90, {
     maxWait: 30 * DAY_MIN,
-    outcomes: [
-      DONE,
-      again('Too thin: mend and weigh again', 'thin'),
-      { ...LOST, code: 'remake', label: 'Remake it' },
-    ],
+    outcomes: [DONE, again('Too thin: mend and weigh again', 'thin'), { ...LOST, code: 'remake', label: 'Remake it' }],
     readings: [
       num('waxKg', 'Wax weighs', 'kg', [0.005, 500, 3], { required: true, outcomes: ['done', 'thin'] }),
       { key: 'markPutIn', label: 'Mark put in', kind: 'yes', start: true },
@@ -140,10 +136,7 @@ const KINDS: readonly StepKind[] = [
   kind('approve-wax', 'wax', 'Approve wax', 'piece', 0, {
     minWait: DAY_MIN,
     waitIs: 'expected',
-    outcomes: [
-      ...APPROVAL_OUTCOMES,
-      { code: 'refused', label: 'Refused: new wax', effect: 'again', why: true },
-    ],
+    outcomes: [...APPROVAL_OUTCOMES, { code: 'refused', label: 'Refused: new wax', effect: 'again', why: true }],
     readings: seen,
   }),
   kind('join-tree', 'sprue', 'Join tree, wash', 'tree', 90, {
@@ -190,10 +183,7 @@ const KINDS: readonly StepKind[] = [
   kind('invest', 'shell', 'Build flask and invest', 'tree', 120, {
     minWait: 24 * H,
     outcomes: [DONE, LOST],
-    readings: [
-      num('blockKg', 'Block', 'kg', [0.5, 5000, 0]),
-      num('waterL', 'Water, litres', '', [0.1, 3000, 1]),
-    ],
+    readings: [num('blockKg', 'Block', 'kg', [0.5, 5000, 0]), num('waterL', 'Water, litres', '', [0.1, 3000, 1])],
     cautions: ['silica', 'lifting'],
   }),
   kind('fire', 'burnout', 'Dewax and fire', 'tree', 180, {
@@ -342,9 +332,7 @@ const KINDS: readonly StepKind[] = [
         why: true,
       },
     ],
-    readings: [
-      num('finishedKg', 'Finished weight', 'kg', [0.01, 10000, 2], { required: true, outcomes: ['done'] }),
-    ],
+    readings: [num('finishedKg', 'Finished weight', 'kg', [0.01, 10000, 2], { required: true, outcomes: ['done'] })],
   }),
   kind('deliver', 'out', 'Pack and deliver', 'piece', 60, {
     readings: [text('toWhom', 'Handed to', { required: true })],

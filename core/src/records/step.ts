@@ -34,5 +34,4 @@ export interface Step {
 /** A step that has ended, however it ended; `void` ones never happened. */
 export const CLOSED: ReadonlySet<StepState> = new Set(['done', 'again', 'lost', 'skipped']);
 export const isClosed = (step: Pick<Step, 'state'>): boolean => CLOSED.has(step.state);
-export const isOpen = (step: Pick<Step, 'state'>): boolean =>
-  step.state === 'planned' || step.state === 'running';
+export const isOpen = (step: Pick<Step, 'state'>): boolean => step.state === 'planned' || step.state === 'running';

@@ -30,9 +30,7 @@ export function cancelPiece(index: ShopIndex, piece: Piece, at: Instant, newId: 
     ...[...trees].flatMap((treeId) =>
       castsOfTree(index, treeId).every((cast) => ids.has(cast.id))
         ? [
-            ...(index.tree.get(treeId)!.state === 'knocked out'
-              ? []
-              : [update('trees', treeId, { state: 'void' })]),
+            ...(index.tree.get(treeId)!.state === 'knocked out' ? [] : [update('trees', treeId, { state: 'void' })]),
             ...voidOpenSteps(index, treeId),
           ]
         : [],
@@ -43,14 +41,10 @@ export function cancelPiece(index: ShopIndex, piece: Piece, at: Instant, newId: 
 
 function passApprovalOn(index: ShopIndex, piece: Piece, newId: NewId): Op[] {
   const work = index.work.get(piece.workId);
-  const waiting = (index.stepsOf.get(piece.id) ?? []).some(
-    (step) => step.kind === 'approve-wax' && isOpen(step),
-  );
+  const waiting = (index.stepsOf.get(piece.id) ?? []).some((step) => step.kind === 'approve-wax' && isOpen(step));
   if (work?.approval !== 'first' || !waiting) return [];
   const next = (index.piecesOf.get(piece.workId) ?? []).find(
-    (each) =>
-      each.id !== piece.id &&
-      (each.state === 'not begun' || each.state === 'in work' || each.state === 'hold'),
+    (each) => each.id !== piece.id && (each.state === 'not begun' || each.state === 'in work' || each.state === 'hold'),
   );
   return next ? [insert('steps', plannedStep(newId, 'approve-wax', 'piece', next.id))] : [];
 }

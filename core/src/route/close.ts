@@ -58,10 +58,7 @@ export function closeStep(index: ShopIndex, step: Step, closing: Closing, newId:
 
 /** The steps that an outcome inserts behind the step. */
 function grown(step: Step, outcome: OutcomeDef, closing: Closing, newId: NewId): Step[] {
-  const same: [StepKindCode, Partial<Step>] = [
-    step.kind,
-    { sequence: step.sequence, sectionId: step.sectionId },
-  ];
+  const same: [StepKindCode, Partial<Step>] = [step.kind, { sequence: step.sequence, sectionId: step.sectionId }];
   const kinds: [StepKindCode, Partial<Step>][] = (outcome.inserts ?? []).map((kind) => [kind, {}]);
   if (outcome.effect === 'again') kinds.push(same);
   if (step.kind === 'leak-test' && outcome.effect === 'done' && closing.readings['how'] === 'water')
@@ -77,13 +74,7 @@ function lost(index: ShopIndex, step: Step, closing: Closing, outcome: OutcomeDe
   return loseCast(index, index.cast.get(step.carrierId)!, loss, newId).filter(others);
 }
 
-type Consequence = (
-  index: ShopIndex,
-  step: Step,
-  closing: Closing,
-  outcome: OutcomeDef,
-  newId: NewId,
-) => Op[];
+type Consequence = (index: ShopIndex, step: Step, closing: Closing, outcome: OutcomeDef, newId: NewId) => Op[];
 
 const CONSEQUENCES: Partial<Record<StepKindCode, Consequence>> = {
   'make-mould': (_, step, { readings }, { effect }) =>
@@ -107,9 +98,7 @@ const CONSEQUENCES: Partial<Record<StepKindCode, Consequence>> = {
     const piece = index.piece.get(cast.pieceId)!;
     const mark = effect === 'done' && closing.readings['markPutIn'] === true && piece.markInWax === null;
     return [
-      ...(typeof kg === 'number'
-        ? [insert('weights', scaleWeight(newId(), 'wax', cast, kg, closing, step))]
-        : []),
+      ...(typeof kg === 'number' ? [insert('weights', scaleWeight(newId(), 'wax', cast, kg, closing, step))] : []),
       ...(mark ? [update('pieces', piece.id, { markInWax: markOf(piece) })] : []),
     ];
   },
@@ -139,9 +128,7 @@ const CONSEQUENCES: Partial<Record<StepKindCode, Consequence>> = {
       update('trees', step.carrierId, { state: 'knocked out' }),
       ...castsOfTree(index, step.carrierId).flatMap((cast) => {
         const kg = weighed[cast.id];
-        return kg === undefined
-          ? []
-          : [insert('weights', scaleWeight(newId(), 'cast', cast, kg, closing, step))];
+        return kg === undefined ? [] : [insert('weights', scaleWeight(newId(), 'cast', cast, kg, closing, step))];
       }),
     ];
   },
@@ -162,18 +149,10 @@ const CONSEQUENCES: Partial<Record<StepKindCode, Consequence>> = {
         ]
       : [];
   },
-  deliver: (_, step, { endedAt }) => [
-    update('pieces', step.carrierId, { state: 'delivered', deliveredAt: endedAt }),
-  ],
+  deliver: (_, step, { endedAt }) => [update('pieces', step.carrierId, { state: 'delivered', deliveredAt: endedAt })],
 };
 
-function consequences(
-  index: ShopIndex,
-  step: Step,
-  closing: Closing,
-  outcome: OutcomeDef,
-  newId: NewId,
-): Op[] {
+function consequences(index: ShopIndex, step: Step, closing: Closing, outcome: OutcomeDef, newId: NewId): Op[] {
   return CONSEQUENCES[step.kind]?.(index, step, closing, outcome, newId) ?? [];
 }
 
@@ -215,14 +194,7 @@ export function beginWax(index: ShopIndex, cast: Cast): Op[] {
 /** What a scale is good for: half a per cent, and never better than 5 g. */
 const scaleSpread = (kg: number): number => Math.max(0.005, kg * 0.005);
 
-function scaleWeight(
-  id: Id,
-  of: 'wax' | 'cast',
-  cast: Cast,
-  kg: number,
-  closing: Closing,
-  step: Step,
-): Weight {
+function scaleWeight(id: Id, of: 'wax' | 'cast', cast: Cast, kg: number, closing: Closing, step: Step): Weight {
   return {
     id,
     of,

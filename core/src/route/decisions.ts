@@ -26,8 +26,7 @@ export function pieceDecisions(index: ShopIndex, piece: Piece, band: number): De
     const onTree = (index.stepsOf.get(tree?.id ?? '') ?? []).filter((step) => step.state !== 'void');
     const joined = onTree.some((step) => step.kind === 'join-tree' && !isOpen(step));
     const deviation = castWeights(index, section, cast.id, band).deviation;
-    if (deviation?.flagged && !joined)
-      decisions.push({ text: `${what}: ${lower(deviation.inWords)}`, urgent: true });
+    if (deviation?.flagged && !joined) decisions.push({ text: `${what}: ${lower(deviation.inWords)}`, urgent: true });
     const patch = onTree.find((step) => step.kind === 'patch' && step.state === 'planned');
     if (patch)
       decisions.push({
@@ -35,9 +34,7 @@ export function pieceDecisions(index: ShopIndex, piece: Piece, band: number): De
         urgent: true,
       });
     const short = onTree.find((step) => step.kind === 'pour' && step.outcome === 'short');
-    const inspected = (index.stepsOf.get(cast.id) ?? []).some(
-      (step) => step.kind === 'inspect' && !isOpen(step),
-    );
+    const inspected = (index.stepsOf.get(cast.id) ?? []).some((step) => step.kind === 'inspect' && !isOpen(step));
     if (short && !inspected)
       decisions.push({
         text: `${what}: poured short. Weld or recast?`,
@@ -59,8 +56,7 @@ export interface MouldCount {
 /** Counts a mould's pulls: used ones include those before Kalvet; owed are the pulls still open that it serves alone or shares. */
 export function mouldCount(index: ShopIndex, mould: Mould): MouldCount {
   const used =
-    mould.pullsBefore +
-    index.shop.pulls.filter((pull) => pull.mouldId === mould.id && pull.outcome !== 'void').length;
+    mould.pullsBefore + index.shop.pulls.filter((pull) => pull.mouldId === mould.id && pull.outcome !== 'void').length;
   const owed = index.shop.steps.filter((step) => {
     if (step.kind !== 'pull' || step.state !== 'planned') return false;
     const cast = index.cast.get(step.carrierId);

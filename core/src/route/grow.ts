@@ -75,9 +75,7 @@ export function growCast(newId: NewId, work: Work, section: Section, pieceId: Id
     version: 1,
   };
   const first: StepKindCode = section.method === 'direct' ? 'model-wax' : 'pull';
-  const castSteps = ([first, 'chase-wax', 'inspect'] as const).map((kind) =>
-    plannedStep(newId, kind, 'cast', cast.id),
-  );
+  const castSteps = ([first, 'chase-wax', 'inspect'] as const).map((kind) => plannedStep(newId, kind, 'cast', cast.id));
   return [
     insert('casts', cast),
     ...growTree(newId, work, [section], [cast.id]),
@@ -124,9 +122,7 @@ export function growPiece(
 ): Op[] {
   const step = (kind: StepKindCode, rest: Partial<Step> = {}) =>
     insert('steps', plannedStep(newId, kind, 'piece', piece.id, rest));
-  const joins = sections
-    .slice(1)
-    .map((section, i) => step('join-section', { sequence: i + 1, sectionId: section.id }));
+  const joins = sections.slice(1).map((section, i) => step('join-section', { sequence: i + 1, sectionId: section.id }));
   return [
     ...sections.flatMap((section) => growCast(newId, work, section, piece.id, 1)),
     ...(needsApproval(work, isFirst) ? [step('approve-wax')] : []),

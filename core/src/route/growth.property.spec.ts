@@ -45,9 +45,7 @@ function move(
     const others = able
       .filter((standing) => standing.step.kind === 'join-tree')
       .flatMap((standing) => castsOfTree(index, standing.step.carrierId));
-    readings['castIds'] = [
-      ...new Set([...castsOfTree(index, step.carrierId), ...others].map((cast) => cast.id)),
-    ];
+    readings['castIds'] = [...new Set([...castsOfTree(index, step.carrierId), ...others].map((cast) => cast.id))];
   }
   return play(shop, step, newId, { outcome, at, readings });
 }
@@ -72,10 +70,7 @@ describe('any run of records', () => {
         for (const cast of shop.casts.filter((each) => each.state === 'lost')) {
           const piece = index.piece.get(cast.pieceId)!;
           const followed = shop.casts.some(
-            (each) =>
-              each.pieceId === cast.pieceId &&
-              each.sectionId === cast.sectionId &&
-              each.attempt > cast.attempt,
+            (each) => each.pieceId === cast.pieceId && each.sectionId === cast.sectionId && each.attempt > cast.attempt,
           );
           expect(followed || piece.state === 'lost' || piece.state === 'cancelled').toBeTrue();
         }
@@ -87,9 +82,7 @@ describe('any run of records', () => {
         // Whatever is still open can be reached: some open step waits for nothing.
         const open = shop.steps.filter(isOpen);
         if (open.length > 0)
-          expect(
-            [...standings(index).values()].some((standing) => standing.waitsFor.length === 0),
-          ).toBeTrue();
+          expect([...standings(index).values()].some((standing) => standing.waitsFor.length === 0)).toBeTrue();
       }),
       { seed: 20270301, numRuns: 120 },
     );

@@ -37,10 +37,7 @@ export function insertStep(
   const after = afterId ? chain.find((step) => step.id === afterId) : (chain.findLast(isClosed) ?? chain[0]);
   if (!after) return undefined;
   return [
-    insert(
-      'steps',
-      plannedStep(newId, kind, after.carrier, carrierId, { insertedAfter: after.id, insertedWhy: why }),
-    ),
+    insert('steps', plannedStep(newId, kind, after.carrier, carrierId, { insertedAfter: after.id, insertedWhy: why })),
     ...(kind === 'repair-mould' ? [update('moulds', carrierId, { state: 'in repair' })] : []),
   ];
 }

@@ -15,13 +15,7 @@ import { castsOfTree, treeOfCast } from './shop-index.ts';
  * empty), casts left out get a planned tree of their own, and the coats follow what is on the tree now. Steps that were
  * done never move.
  */
-export function joinTree(
-  index: ShopIndex,
-  treeId: Id,
-  castIds: readonly Id[],
-  at: Instant,
-  newId: NewId,
-): Op[] {
+export function joinTree(index: ShopIndex, treeId: Id, castIds: readonly Id[], at: Instant, newId: NewId): Op[] {
   const ops: Op[] = [];
   const wanted = new Set(castIds);
   const before = castsOfTree(index, treeId);
@@ -59,9 +53,7 @@ export function joinTree(
 
 /** Adds or takes away planned coats so that the tree has as many as its highest section needs. */
 function fitCoats(index: ShopIndex, treeId: Id, count: number, newId: NewId): Op[] {
-  const coats = (index.stepsOf.get(treeId) ?? []).filter(
-    (step) => step.kind === 'coat' && step.state !== 'void',
-  );
+  const coats = (index.stepsOf.get(treeId) ?? []).filter((step) => step.kind === 'coat' && step.state !== 'void');
   if (coats.length === 0) return [];
   const highest = Math.max(...coats.map((step) => step.sequence));
   const more = Array.from({ length: Math.max(0, count - highest) }, (_, i) =>

@@ -3,16 +3,7 @@ import type { Shop } from '../records/shop.ts';
 import { applyOps } from '../records/shop.ts';
 import { STEP_KINDS } from '../records/step-kinds.ts';
 import { addMinutes } from '../units/instant.ts';
-import {
-  START,
-  closing,
-  counter,
-  openStep,
-  play,
-  playThrough,
-  readingsFor,
-  smallShop,
-} from '../testing/play.ts';
+import { START, closing, counter, openStep, play, playThrough, readingsFor, smallShop } from '../testing/play.ts';
 import { SKIPPED, outcomeNamed } from './close.ts';
 import { companions, judge, mayJoin } from './judge.ts';
 import { linksOf } from './links.ts';
@@ -110,9 +101,7 @@ describe('what is refused', () => {
     )!;
     const free = openStep(joined, 'join-tree');
     expect(mayJoin(index, free.carrierId, taken)).toBeFalse();
-    expect(
-      castsOfTree(index, free.carrierId).every((cast) => mayJoin(index, free.carrierId, cast)),
-    ).toBeTrue();
+    expect(castsOfTree(index, free.carrierId).every((cast) => mayJoin(index, free.carrierId, cast))).toBeTrue();
   });
 
   it('a skip, unless somebody who may decides it; its waits do not count then', () => {

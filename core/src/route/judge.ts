@@ -91,14 +91,10 @@ export function judgeStart(
 /** Rules about what the step is done to: those can never be overridden. */
 function judgeCarrier(index: ShopIndex, step: Step): Refusal[] {
   if (!isOpen(step))
-    return [
-      never('closed', `${stepLabel(index, step)} is already recorded as ${step.outcome ?? step.state}.`),
-    ];
+    return [never('closed', `${stepLabel(index, step)} is already recorded as ${step.outcome ?? step.state}.`)];
   const cast = step.carrier === 'cast' ? index.cast.get(step.carrierId) : undefined;
   if (cast?.state === 'lost')
-    return [
-      never('lost', `${castLabel(index, cast)} was lost (${cast.lostWhy}); a lost cast is not used again.`),
-    ];
+    return [never('lost', `${castLabel(index, cast)} was lost (${cast.lostWhy}); a lost cast is not used again.`)];
   const pieces = piecesOfStep(index, step).map((id) => index.piece.get(id)!);
   if (pieces.length > 0 && pieces.every((piece) => piece.state === 'hold'))
     return [never('hold', `On hold: ${pieces[0]!.holdReason}. Take the hold off first.`)];
@@ -120,20 +116,14 @@ function judgeOrder(
   const refusals: Refusal[] = open.map((before) =>
     before.kind === 'leak-test' && step.kind === 'pour'
       ? unless('leak', `The leak test is not passed: ${stepLabel(index, before)}.`)
-      : unless(
-          'order',
-          `${stepName(index, step)} comes after ${stepLabel(index, before)}, which is not done.`,
-        ),
+      : unless('order', `${stepName(index, step)} comes after ${stepLabel(index, before)}, which is not done.`),
   );
   for (const { from, minLag, physical } of into) {
     if (!isClosed(from) || from.endedAt === null) continue;
     const since = (start - toMs(from.endedAt)) / 60_000;
     if (since < 0)
       refusals.push(
-        unless(
-          'order',
-          `${stepLabel(index, from)} was done only ${spanInWords(since)} after the time given.`,
-        ),
+        unless('order', `${stepLabel(index, from)} was done only ${spanInWords(since)} after the time given.`),
       );
     else if (!skipped && physical && since < minLag)
       refusals.push(
@@ -150,8 +140,7 @@ function judgeOrder(
 export function tooOld(index: ShopIndex, links: readonly Link[], step: Step, startedAt: Instant): string[] {
   return links
     .filter(
-      (link) =>
-        link.to.id === step.id && link.maxLag !== null && link.from.endedAt !== null && isClosed(link.from),
+      (link) => link.to.id === step.id && link.maxLag !== null && link.from.endedAt !== null && isClosed(link.from),
     )
     .filter((link) => (toMs(startedAt) - toMs(link.from.endedAt!)) / 60_000 > link.maxLag!)
     .map((link) => {
@@ -200,14 +189,9 @@ function judgeMould(
   if (!mould) return [never('mould', 'Say which mould the wax comes from.')];
   if (!mould.sectionIds.includes(cast.sectionId))
     return [
-      never(
-        'mould',
-        `Mould M-${mould.number} ${mould.name} does not make ${index.section.get(cast.sectionId)?.name}.`,
-      ),
+      never('mould', `Mould M-${mould.number} ${mould.name} does not make ${index.section.get(cast.sectionId)?.name}.`),
     ];
-  const usable = mouldsFor(index, cast.sectionId).some(
-    (each) => each.id === mould.id && each.state === 'good',
-  );
+  const usable = mouldsFor(index, cast.sectionId).some((each) => each.id === mould.id && each.state === 'good');
   if (!usable) return [unless('order', `Mould M-${mould.number} ${mould.name} is ${mould.state}.`)];
   const clash = index.shop.pulls.find((pull) => pull.mouldId === mould.id && overlaps(pull, from, until));
   return clash ? [never('mould in use', inUse(mould, clash))] : [];
@@ -242,8 +226,7 @@ function judgeCast(index: ShopIndex, treeId: Id, cast: Cast): Refusal[] {
     return [never('lost', `${name} was lost; a lost cast is not used again.`)];
   const section = index.section.get(cast.sectionId)!;
   const work = index.work.get(section.workId)!;
-  if (work.alloyId !== tree.alloyId)
-    return [never('casts', `${name} is of another alloy: one tree, one alloy.`)];
+  if (work.alloyId !== tree.alloyId) return [never('casts', `${name} is of another alloy: one tree, one alloy.`)];
   if ((section.method === 'block') !== (tree.method === 'block'))
     return [never('casts', `${name} is invested in another way than this tree.`)];
   const from = treeOfCast(index, cast.id);
@@ -253,10 +236,7 @@ function judgeCast(index: ShopIndex, treeId: Id, cast: Cast): Refusal[] {
     (index.stepsOf.get(from.id) ?? []).some((step) => step.state !== 'planned' && step.state !== 'void')
   )
     return [
-      never(
-        'casts',
-        `${name} is already on T-${from.number}: a cast may change its tree only until that is joined.`,
-      ),
+      never('casts', `${name} is already on T-${from.number}: a cast may change its tree only until that is joined.`),
     ];
   const chased = (index.stepsOf.get(cast.id) ?? []).filter((step) => step.kind === 'chase-wax').at(-1);
   return chased && isClosed(chased) && cast.state === 'wax'

@@ -20,9 +20,7 @@ export function castLabel(index: ShopIndex, cast: Cast): string {
   const number = piece?.series === 'unique' ? '' : String(piece?.number ?? '');
   const attempt = cast.attempt > 1 ? ` · attempt ${cast.attempt}` : '';
   const single = (index.sectionsOf.get(piece?.workId ?? '') ?? []).length === 1;
-  return (
-    `${code} ${series}${number} ${section && !single ? sectionLetter(section.ordinal) : ''}`.trim() + attempt
-  );
+  return `${code} ${series}${number} ${section && !single ? sectionLetter(section.ordinal) : ''}`.trim() + attempt;
 }
 
 /** What a step is done to, in words for a person: `T-12 (OTT 5 A)`, `OTT 5 B`, `Heron 3/8`. */
@@ -65,8 +63,7 @@ export function coatCount(index: ShopIndex, treeId: string): number {
 export function stepName(index: ShopIndex, step: Step): string {
   if (step.kind === 'coat') {
     const count = coatCount(index, step.carrierId);
-    const name =
-      step.sequence === count ? `Seal coat ${step.sequence}` : `Dip coat ${step.sequence} of ${count}`;
+    const name = step.sequence === count ? `Seal coat ${step.sequence}` : `Dip coat ${step.sequence} of ${count}`;
     return step.insertedAfter ? `${name}, again` : name;
   }
   if (step.kind === 'join-section') {

@@ -43,12 +43,8 @@ export function linksOf(index: ShopIndex): Link[] {
   for (const load of index.shop.loads) addChain(chainOf(index.stepsOf.get(load.id) ?? []));
   for (const heat of index.shop.heats) addChain(chainOf(index.stepsOf.get(heat.id) ?? []));
 
-  const castSides = new Map(
-    index.shop.casts.map((cast) => [cast.id, sidesOf(index.stepsOf.get(cast.id) ?? [])]),
-  );
-  const pieceSides = new Map(
-    index.shop.pieces.map((piece) => [piece.id, sidesOf(index.stepsOf.get(piece.id) ?? [])]),
-  );
+  const castSides = new Map(index.shop.casts.map((cast) => [cast.id, sidesOf(index.stepsOf.get(cast.id) ?? [])]));
+  const pieceSides = new Map(index.shop.pieces.map((piece) => [piece.id, sidesOf(index.stepsOf.get(piece.id) ?? [])]));
 
   for (const cast of index.shop.casts) {
     const { wax, metal } = castSides.get(cast.id)!;
@@ -136,13 +132,7 @@ function approvalsFor(index: ShopIndex, pieceSides: Sides, cast: Cast): Step[] {
  * The sections meet in their joins. Joins side by side may be done in any order; the first section carries the others, so
  * each join waits for it too. Without joins the one cast goes straight to the metal chaser.
  */
-function linkMetalSide(
-  index: ShopIndex,
-  piece: Piece,
-  metal: readonly Step[],
-  castSides: Sides,
-  add: Add,
-): void {
+function linkMetalSide(index: ShopIndex, piece: Piece, metal: readonly Step[], castSides: Sides, add: Add): void {
   const casts = currentCasts(index, piece);
   const lastOf = (cast: Cast | undefined) => (cast ? castSides.get(cast.id)?.metal.at(-1) : undefined);
   const carrying = casts.find((cast) => index.section.get(cast.sectionId)?.ordinal === 1) ?? casts[0];

@@ -22,9 +22,7 @@ export interface Loss {
 
 /** The changes that make every open step of a carrier void. */
 export const voidOpenSteps = (index: ShopIndex, carrierId: Id): Op[] =>
-  (index.stepsOf.get(carrierId) ?? [])
-    .filter(isOpen)
-    .map((step) => update('steps', step.id, { state: 'void' }));
+  (index.stepsOf.get(carrierId) ?? []).filter(isOpen).map((step) => update('steps', step.id, { state: 'void' }));
 
 /**
  * A cast is lost: what was open on it becomes void, it leaves its tree (which is lost when nothing is left on it), and the
@@ -83,9 +81,7 @@ function leaveTree(index: ShopIndex, cast: Cast, at: Instant, alsoLost: Readonly
   const member = (index.treesOf.get(cast.id) ?? []).find((each) => each.until === null)!;
   const left = castsOfTree(index, tree.id).filter((each) => each.id !== cast.id && !alsoLost.has(each.id));
   const knockedOut = tree.state === 'knocked out';
-  const begun = (index.stepsOf.get(tree.id) ?? []).some(
-    (step) => step.state !== 'planned' && step.state !== 'void',
-  );
+  const begun = (index.stepsOf.get(tree.id) ?? []).some((step) => step.state !== 'planned' && step.state !== 'void');
   return [
     update('treeCasts', member.id, { until: at }),
     ...(left.length === 0 && !knockedOut
@@ -111,8 +107,7 @@ function reopenPiece(index: ShopIndex, piece: Piece, lost: Cast, newId: NewId): 
     ...new Set(joins.filter((step) => !isJoinOpen(metal, step.sectionId)).map((step) => step.sectionId)),
   ];
   const repeats = AFTER_JOINING.filter(
-    (kind) =>
-      closed.some((step) => step.kind === kind) && !metal.some((step) => step.kind === kind && isOpen(step)),
+    (kind) => closed.some((step) => step.kind === kind) && !metal.some((step) => step.kind === kind && isOpen(step)),
   );
   const wanted: [StepKindCode, Partial<Step>][] = [
     ...sections.map((sectionId): [StepKindCode, Partial<Step>] => ['join-section', { sectionId }]),

@@ -177,9 +177,7 @@ describe('coats one by one', () => {
     const coats = shop.steps.filter((step) => step.kind === 'coat');
     expect(stepName(indexShop(shop), coats.at(-1)!)).toBe('Seal coat 6');
     const again = play(shop, openStep(shop, 'coat'), newId, { outcome: 'again', note: 'bare undercut' });
-    expect(stepName(indexShop(again), openStep(again, 'coat', openStep(again, 'fire').carrierId))).toContain(
-      'coat',
-    );
+    expect(stepName(indexShop(again), openStep(again, 'coat', openStep(again, 'fire').carrierId))).toContain('coat');
     expect(kindsOf(again, 'tree').filter((kind) => kind === 'coat').length).toBe(7);
   });
 });
@@ -194,20 +192,11 @@ describe('leak, patch, refire, test again', () => {
       note: 'at the tip',
       at: at(2000),
     });
-    expect(kindsOf(shop, 'tree').slice(-6)).toEqual([
-      'leak-test',
-      'patch',
-      'refire',
-      'leak-test',
-      'pour',
-      'knock-out',
-    ]);
+    expect(kindsOf(shop, 'tree').slice(-6)).toEqual(['leak-test', 'patch', 'refire', 'leak-test', 'pour', 'knock-out']);
     shop = play(shop, openStep(shop, 'patch'), newId, { at: at(2001) });
     const tree = () => shop.steps.filter((step) => step.carrier === 'tree');
     expect(wetSince(tree())).toBe(at(2001));
-    expect(
-      judged(shop, 'pour', 2010, {}, 'poured').map((refusal) => [refusal.rule, refusal.mayOverride]),
-    ).toEqual([
+    expect(judged(shop, 'pour', 2010, {}, 'poured').map((refusal) => [refusal.rule, refusal.mayOverride])).toEqual([
       ['leak', true],
       ['wet', false],
     ]);
@@ -240,9 +229,7 @@ describe('losses', () => {
   it('joining five pieces on one tree empties the other four planned trees', () => {
     const shop = fiveOnOne(counter());
     expect(shop.trees.map((tree) => tree.state).sort()).toEqual(['joined', 'void', 'void', 'void', 'void']);
-    expect(castsOfTree(indexShop(shop), shop.trees.find((tree) => tree.state === 'joined')!.id).length).toBe(
-      5,
-    );
+    expect(castsOfTree(indexShop(shop), shop.trees.find((tree) => tree.state === 'joined')!.id).length).toBe(5);
   });
 
   it('a tree with five casts in it is lost once, and all five grow again', () => {

@@ -27,8 +27,7 @@ export interface ShopIndex {
   readonly pouringsOf: ReadonlyMap<Id, readonly Pouring[]>;
 }
 
-const byId = <T extends { id: Id }>(rows: readonly T[]): Map<Id, T> =>
-  new Map(rows.map((row) => [row.id, row]));
+const byId = <T extends { id: Id }>(rows: readonly T[]): Map<Id, T> => new Map(rows.map((row) => [row.id, row]));
 
 function group<T>(rows: readonly T[], key: (row: T) => Id): Map<Id, T[]> {
   const groups = new Map<Id, T[]>();
@@ -42,8 +41,7 @@ function group<T>(rows: readonly T[], key: (row: T) => Id): Map<Id, T[]> {
 
 const ordinal = (a: Section, b: Section) => a.ordinal - b.ordinal;
 const SERIES_ORDER = { unique: 0, edition: 1, ap: 2, fp: 3 };
-const edition = (a: Piece, b: Piece) =>
-  SERIES_ORDER[a.series] - SERIES_ORDER[b.series] || a.number - b.number;
+const edition = (a: Piece, b: Piece) => SERIES_ORDER[a.series] - SERIES_ORDER[b.series] || a.number - b.number;
 
 /** Indexes a shop. */
 export function indexShop(shop: Shop): ShopIndex {

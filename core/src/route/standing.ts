@@ -58,8 +58,7 @@ function standingOf(index: ShopIndex, step: Step, into: readonly Link[]): Standi
 export function piecesOfStep(index: ShopIndex, step: Pick<Step, 'carrier' | 'carrierId'>): Id[] {
   if (step.carrier === 'piece') return [step.carrierId];
   if (step.carrier === 'cast') return [index.cast.get(step.carrierId)?.pieceId ?? ''].filter(Boolean);
-  if (step.carrier === 'tree')
-    return [...new Set(castsOfTree(index, step.carrierId).map((cast) => cast.pieceId))];
+  if (step.carrier === 'tree') return [...new Set(castsOfTree(index, step.carrierId).map((cast) => cast.pieceId))];
   return [];
 }
 
@@ -91,11 +90,7 @@ export function standsNow(standing: Standing, now: Instant): Now {
 /** What a step waits for, in words: at most three names and how many more. */
 export function waitsInWords(index: ShopIndex, standing: Standing): string[] {
   const names = standing.waitsFor.map((step) => stepLabel(index, step));
-  return [
-    ...standing.held,
-    ...names.slice(0, 3),
-    ...(names.length > 3 ? [`and ${names.length - 3} more`] : []),
-  ];
+  return [...standing.held, ...names.slice(0, 3), ...(names.length > 3 ? [`and ${names.length - 3} more`] : [])];
 }
 
 /** The room a step is done in; work inserted by hand is done in the room of what it follows. */

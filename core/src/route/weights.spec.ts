@@ -40,9 +40,7 @@ describe('which weight counts', () => {
   it('among equals the newest, and never a void one', () => {
     const [old, young] = [weight(0.8, 0.004), weight(0.8, 0.004, { at: addMinutes(START, 5), id: 'young' })];
     expect(weightThatCounts([young, old])!.id).toBe('young');
-    expect(weightThatCounts([weight(0.8, 0.001, { voidReason: 'wrong scale' }), weight(0.7, 0.1)])!.kg).toBe(
-      0.7,
-    );
+    expect(weightThatCounts([weight(0.8, 0.001, { voidReason: 'wrong scale' }), weight(0.7, 0.1)])!.kg).toBe(0.7);
     expect(weightThatCounts([])).toBeUndefined();
   });
 });
@@ -105,8 +103,7 @@ describe('what wants a decision', () => {
   it('a wax outside its band until it is joined', () => {
     const newId = counter();
     const heavy = weighed(newId, 0.855);
-    const decisions = (shop: Shop) =>
-      pieceDecisions(indexShop(shop), shop.pieces[0]!, BAND).map(({ text }) => text);
+    const decisions = (shop: Shop) => pieceDecisions(indexShop(shop), shop.pieces[0]!, BAND).map(({ text }) => text);
     expect(decisions(heavy)).toEqual(['Otter with Reed 1/1: wax 14 % over: +0.9 kg bronze']);
     expect(decisions(play(heavy, openStep(heavy, 'join-tree'), newId))).toEqual([]);
     expect(decisions(weighed(newId, 0.76))).toEqual([]);
@@ -130,12 +127,7 @@ describe('words', () => {
     const newId = counter();
     const shop = smallShop({ sections: [{}, {}], pieces: 2 }, newId);
     const index = indexShop(shop);
-    expect(shop.casts.map((cast) => castLabel(index, cast))).toEqual([
-      'OTT 1 A',
-      'OTT 1 B',
-      'OTT 2 A',
-      'OTT 2 B',
-    ]);
+    expect(shop.casts.map((cast) => castLabel(index, cast))).toEqual(['OTT 1 A', 'OTT 1 B', 'OTT 2 A', 'OTT 2 B']);
     const single = smallShop({}, newId);
     expect(castLabel(indexShop(single), single.casts[0]!)).toBe('OTT 1');
     expect(carrierLabel(index, { carrier: 'tree', carrierId: shop.trees[0]!.id })).toBe('T-0 (OTT 1 A)');
@@ -151,22 +143,11 @@ describe('words', () => {
   });
 
   it('say spans and figures as a person does', () => {
-    expect([40, 60, 200, 1440, 3600].map(spanInWords)).toEqual([
-      '40 min',
-      '1 h',
-      '3 h 20 min',
-      '1 day',
-      '2 days 12 h',
-    ]);
+    expect([40, 60, 200, 1440, 3600].map(spanInWords)).toEqual(['40 min', '1 h', '3 h 20 min', '1 day', '2 days 12 h']);
     expect(
-      formatFigure(
-        { value: 6.4, unit: 'kg', plusMinus: 0.19, source: 'computed', inWords: '', inputs: {} },
-        1,
-      ),
+      formatFigure({ value: 6.4, unit: 'kg', plusMinus: 0.19, source: 'computed', inWords: '', inputs: {} }, 1),
     ).toBe('6.4 ± 0.2 kg');
-    expect(formatFigure({ value: 659.6, unit: 'cm3', source: 'computed', inWords: '', inputs: {} }, 0)).toBe(
-      '660 cm³',
-    );
+    expect(formatFigure({ value: 659.6, unit: 'cm3', source: 'computed', inWords: '', inputs: {} }, 0)).toBe('660 cm³');
   });
 });
 
@@ -180,12 +161,7 @@ describe('what a record does to its carrier', () => {
       pieces: shop.pieces.map((piece) => ({ ...piece, markInWax: 'I/I' })),
     });
     const again = { ...openStep(shop, 'inspect'), kind: 'chase-wax' as const };
-    const ops = closeStep(
-      index,
-      again,
-      closing('done', START, { readings: { waxKg: 0.75, markPutIn: true } }),
-      newId,
-    );
+    const ops = closeStep(index, again, closing('done', START, { readings: { waxKg: 0.75, markPutIn: true } }), newId);
     expect(ops.some((op) => op.table === 'pieces')).toBeFalse();
   });
 

@@ -61,12 +61,7 @@ const measured = (weight: Weight): Figure => ({
 });
 
 /** A section's weights for a piece, from the cast that stands for it now. */
-export function sectionWeights(
-  index: ShopIndex,
-  piece: Piece,
-  section: Section,
-  band: number,
-): SectionWeights {
+export function sectionWeights(index: ShopIndex, piece: Piece, section: Section, band: number): SectionWeights {
   const cast = currentCast(index, piece.id, section.id);
   return castWeights(index, section, cast?.id ?? '', band);
 }

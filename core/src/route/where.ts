@@ -47,8 +47,7 @@ export function nextStepOf(index: ShopIndex, piece: Piece, cast: Cast): Step | u
   if (metal) return metal;
   const joins = shared.metal.filter((step) => step.kind === 'join-section' && isOpen(step));
   const ordinal = index.section.get(cast.sectionId)?.ordinal;
-  const join =
-    joins.find((step) => step.sectionId === cast.sectionId) ?? (ordinal === 1 ? joins[0] : undefined);
+  const join = joins.find((step) => step.sectionId === cast.sectionId) ?? (ordinal === 1 ? joins[0] : undefined);
   if (join) return join;
   return shared.metal.find((step) => isOpen(step) && (joins.length === 0 || step.kind !== 'join-section'));
 }

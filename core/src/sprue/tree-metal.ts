@@ -42,8 +42,7 @@ export function barsVolumeCm3(bars: readonly Bars[]): number {
     const kind = BAR_STOCK.find((candidate) => candidate.code === stock);
     if (!kind) throw new RangeError(`no bar stock ${stock}`);
     return (
-      sum +
-      within('bar count', count, 0, 1000) * (within('bar length', lengthMm, 0, 10_000) / 10) * kind.sectionCm2
+      sum + within('bar count', count, 0, 1000) * (within('bar length', lengthMm, 0, 10_000) / 10) * kind.sectionCm2
     );
   }, 0);
 }

@@ -167,17 +167,13 @@ export function openStep(shop: Shop, kind: Step['kind'], carrierId?: Id): Step {
 /** Plays one after another the first open step of each kind, a day apart. */
 export function playThrough(shop: Shop, kinds: readonly Step['kind'][], newId: () => Id): Shop {
   return kinds.reduce(
-    (now, kind, i) =>
-      play(now, openStep(now, kind), newId, { at: addMinutes(START, (now.steps.length + i) * 1440) }),
+    (now, kind, i) => play(now, openStep(now, kind), newId, { at: addMinutes(START, (now.steps.length + i) * 1440) }),
     shop,
   );
 }
 
 /** The steps in an order that keeps every link, or undefined where the links run in a circle. */
-export function topologicalOrder(
-  shop: Shop,
-  links: readonly Link[] = linksOf(indexShop(shop)),
-): Id[] | undefined {
+export function topologicalOrder(shop: Shop, links: readonly Link[] = linksOf(indexShop(shop))): Id[] | undefined {
   const waiting = new Map(shop.steps.map((step) => [step.id, 0]));
   for (const { to } of links) waiting.set(to.id, waiting.get(to.id)! + 1);
   const free = [...waiting].filter(([, count]) => count === 0).map(([id]) => id);

@@ -1,21 +1,6 @@
 /** Units that cross a border in Kalvet; one unit per quantity (kg, mm, cm², °C, minutes). */
 export type Unit =
-  | 'kg'
-  | 'g'
-  | 'mm'
-  | 'm'
-  | 'cm2'
-  | 'cm3'
-  | '°C'
-  | 'min'
-  | 's'
-  | 'h'
-  | '%'
-  | '×'
-  | 'MPa'
-  | 'kWh'
-  | 'pulls'
-  | '';
+  'kg' | 'g' | 'mm' | 'm' | 'cm2' | 'cm3' | '°C' | 'min' | 's' | 'h' | '%' | '×' | 'MPa' | 'kWh' | 'pulls' | '';
 
 /** Where a number comes from: a scale, a formula over measurements, a formula over assumptions, or a shop default. */
 export type FigureSource = 'measured' | 'computed' | 'estimated' | 'default';

@@ -19,8 +19,7 @@ export function toMs(instant: Instant): number {
 export const fromMs = (ms: number): Instant => new Date(ms).toISOString();
 
 /** The instant so many minutes after (or, negative, before) another. */
-export const addMinutes = (instant: Instant, minutes: number): Instant =>
-  fromMs(toMs(instant) + minutes * MINUTE_MS);
+export const addMinutes = (instant: Instant, minutes: number): Instant => fromMs(toMs(instant) + minutes * MINUTE_MS);
 
 /** A span of minutes in shop words: `40 min`, `3 h 20 min`, `2 days 4 h`. */
 export function spanInWords(minutes: number): string {

@@ -67,12 +67,7 @@ export interface Deviation {
 }
 
 /** Compares a weighed wax with the planned one, both in kg. Flagged strictly outside the band. */
-export function waxDeviation(
-  weighedKg: number,
-  plannedKg: number,
-  alloy: Alloy,
-  band = DEFAULT_WAX_BAND,
-): Deviation {
+export function waxDeviation(weighedKg: number, plannedKg: number, alloy: Alloy, band = DEFAULT_WAX_BAND): Deviation {
   positive('weighed wax', weighedKg);
   positive('planned wax', plannedKg);
   const share = (weighedKg - plannedKg) / plannedKg;

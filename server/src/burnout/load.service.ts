@@ -24,8 +24,7 @@ export async function lockTrees(ctx: Context, treeIds: readonly Id[]): Promise<S
   return lockShop(ctx, [...works]);
 }
 
-const treeLabel = (index: ShopIndex, treeId: Id) =>
-  carrierLabel(index, { carrier: 'tree', carrierId: treeId });
+const treeLabel = (index: ShopIndex, treeId: Id) => carrierLabel(index, { carrier: 'tree', carrierId: treeId });
 
 /** The firing that a tree waits for: the first of its kiln steps that is not done. */
 const firingOf = (index: ShopIndex, treeId: Id): Step | undefined =>
@@ -33,20 +32,17 @@ const firingOf = (index: ShopIndex, treeId: Id): Step | undefined =>
 
 async function judgeLoad(ctx: Context, index: ShopIndex, treeIds: readonly Id[]): Promise<LoadPurpose> {
   const refusals: Refusal[] = [];
-  if (new Set(treeIds).size !== treeIds.length)
-    refusals.push(never('twice', 'A tree is in this load twice.'));
+  if (new Set(treeIds).size !== treeIds.length) refusals.push(never('twice', 'A tree is in this load twice.'));
   const { kilnPlaces } = await settingsOf(ctx.store, ctx.tx);
   if (treeIds.length > kilnPlaces)
     refusals.push(never('kiln', `The kiln has ${kilnPlaces} places; these are ${treeIds.length} trees.`));
   for (const treeId of treeIds) {
-    if (!firingOf(index, treeId))
-      refusals.push(never('state', `${treeLabel(index, treeId)} has nothing to be fired.`));
+    if (!firingOf(index, treeId)) refusals.push(never('state', `${treeLabel(index, treeId)} has nothing to be fired.`));
     const other = await ctx.select<{ number: number }>(
       "SELECT l.number FROM load_place p JOIN kiln_load l ON l.id = p.loadId WHERE p.treeId = ? AND l.state IN ('planned','charged','running')",
       [treeId],
     );
-    if (other[0])
-      refusals.push(never('twice', `${treeLabel(index, treeId)} is in load L-${other[0].number} already.`));
+    if (other[0]) refusals.push(never('twice', `${treeLabel(index, treeId)} is in load L-${other[0].number} already.`));
   }
   const kinds = new Set(treeIds.map((treeId) => firingOf(index, treeId)?.kind));
   if (kinds.has('fire-block') && kinds.size > 1)

@@ -9,10 +9,7 @@ import { MIGRATIONS } from './migrations.ts';
  * the next start, since every statement may run twice.
  * @returns the names of the migrations that were carried out
  */
-export async function migrate(
-  db: Sequelize,
-  migrations: readonly Migration[] = MIGRATIONS,
-): Promise<string[]> {
+export async function migrate(db: Sequelize, migrations: readonly Migration[] = MIGRATIONS): Promise<string[]> {
   await db.query(
     'CREATE TABLE IF NOT EXISTS migration (name VARCHAR(120) NOT NULL PRIMARY KEY, at DATETIME(3) NOT NULL) ENGINE=InnoDB',
   );

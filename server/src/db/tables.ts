@@ -267,8 +267,7 @@ export function fromRow<T>(name: TableName, row: Row): T {
     const value = row[field];
     if (value === null || value === undefined) record[field] = null;
     else if (type === 'instant')
-      record[field] =
-        value instanceof Date ? value.toISOString() : new Date(`${String(value)}Z`).toISOString();
+      record[field] = value instanceof Date ? value.toISOString() : new Date(`${String(value)}Z`).toISOString();
     else if (type === 'bool') record[field] = value === true || value === 1;
     else if (type === 'json') record[field] = typeof value === 'string' ? JSON.parse(value) : value;
     else record[field] = value;

@@ -16,10 +16,10 @@ export async function personOf(store: Store, id: Id): Promise<Person | undefined
 
 /** Puts somebody on the list of people who work here. */
 export async function addPerson(ctx: Context, given: AddPerson): Promise<{ id: Id }> {
-  const same = await ctx.select(
-    'SELECT id FROM person WHERE active AND (name = ? OR shortName = ?) FOR UPDATE',
-    [given.name, given.shortName],
-  );
+  const same = await ctx.select('SELECT id FROM person WHERE active AND (name = ? OR shortName = ?) FOR UPDATE', [
+    given.name,
+    given.shortName,
+  ]);
   if (same.length > 0) throw invalid({ name: 'somebody of this name or short name is already on the list' });
   await ctx.insert<Person>('people', [{ ...given, active: true, version: 1 }]);
   ctx.concern('person', given.id);
@@ -28,11 +28,7 @@ export async function addPerson(ctx: Context, given: AddPerson): Promise<{ id: I
 }
 
 /** Changes somebody's name or what they may decide, or takes them off the list; what they did stays theirs. */
-export async function changePerson(
-  ctx: Context,
-  id: Id,
-  { version, ...patch }: ChangePerson,
-): Promise<{ id: Id }> {
+export async function changePerson(ctx: Context, id: Id, { version, ...patch }: ChangePerson): Promise<{ id: Id }> {
   const person = await ctx.claim<Person>('people', id, version, 'person', patch);
   await ctx.update('people', person, patch as Partial<Person>);
   ctx.concern('person', id);

@@ -22,15 +22,9 @@ export async function returnsAtHand(store: Store, alloyId: string): Promise<numb
 
 /** The heats that are planned or running, with their charge worked out. */
 export async function openHeats(store: Store, ids?: readonly Id[]): Promise<HeatAnswer[]> {
-  const heats = await loadRows<Heat>(
-    store,
-    'heats',
-    ids ? { id: ids } : { state: ['planned', 'charged', 'running'] },
-  );
+  const heats = await loadRows<Heat>(store, 'heats', ids ? { id: ids } : { state: ['planned', 'charged', 'running'] });
   const heatIds = heats.map(({ id }) => id);
-  const pourings = (await loadRows<Pouring>(store, 'pourings', { heatId: heatIds })).sort(
-    (a, b) => a.order - b.order,
-  );
+  const pourings = (await loadRows<Pouring>(store, 'pourings', { heatId: heatIds })).sort((a, b) => a.order - b.order);
   const lines = await loadRows<ChargeLine>(store, 'chargeLines', { heatId: heatIds });
   const trees = await stored<TreeStored>(
     store,

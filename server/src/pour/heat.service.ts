@@ -1,14 +1,5 @@
 import type { ChargeLine, Heat, Id, Pouring, Refusal, ShopIndex, Step } from '@kalvet/core';
-import {
-  alloyOf,
-  carrierLabel,
-  chainOf,
-  charge,
-  isOpen,
-  judgeWet,
-  plannedStep,
-  treeFigures,
-} from '@kalvet/core';
+import { alloyOf, carrierLabel, chainOf, charge, isOpen, judgeWet, plannedStep, treeFigures } from '@kalvet/core';
 import { settingsOf } from '../people/settings.ts';
 import { checkTimes, closeJudged, closedInWords, concernStep } from '../route/step.service.ts';
 import { lockTrees } from '../burnout/load.service.ts';
@@ -21,8 +12,7 @@ import type { ChangeHeat, ConfirmCrew, FinishHeat, HeatPlan, PlanHeat, PourTree 
 
 const never = (rule: Refusal['rule'], message: string): Refusal => ({ rule, message, mayOverride: false });
 const unless = (rule: Refusal['rule'], message: string): Refusal => ({ rule, message, mayOverride: true });
-const treeLabel = (index: ShopIndex, treeId: Id) =>
-  carrierLabel(index, { carrier: 'tree', carrierId: treeId });
+const treeLabel = (index: ShopIndex, treeId: Id) => carrierLabel(index, { carrier: 'tree', carrierId: treeId });
 
 /** The pour that a tree waits for. */
 export const pourStepOf = (index: ShopIndex, treeId: Id): Step | undefined =>
@@ -56,8 +46,7 @@ async function judgePlan(
       "SELECT h.number FROM pouring p JOIN heat h ON h.id = p.heatId WHERE p.treeId = ? AND h.id <> ? AND p.outcome IS NULL AND h.state IN ('planned','charged','running')",
       [treeId, heat.id],
     );
-    if (other[0])
-      refusals.push(never('twice', `${treeLabel(index, treeId)} is in heat H-${other[0].number} already.`));
+    if (other[0]) refusals.push(never('twice', `${treeLabel(index, treeId)} is in heat H-${other[0].number} already.`));
   }
   for (const line of plan.chargeLines) {
     if (line.what === 'returns' && line.alloyId !== heat.alloyId)
@@ -86,9 +75,7 @@ async function judgePlan(
       ),
     );
   else if (inCrucible > heat.usableKg + 1e-9)
-    refusals.push(
-      unless('crucible', `${inCrucible.toFixed(1)} kg is above the usable mark of ${heat.usableKg} kg.`),
-    );
+    refusals.push(unless('crucible', `${inCrucible.toFixed(1)} kg is above the usable mark of ${heat.usableKg} kg.`));
   return refusals;
 }
 
@@ -110,8 +97,7 @@ function pourWeights(index: ShopIndex, plan: HeatPlan, liftLimitKg: number): num
   const weights = plan.trees.map(({ treeId, plannedKg }, i) => {
     const kg = plannedKg ?? treeFigures(index, treeId, liftLimitKg).metal?.pourWeight.value;
     if (kg === undefined)
-      fields[`trees.${i}.plannedKg`] =
-        `the weight of ${treeLabel(index, treeId)} is not known: enter its pour weight`;
+      fields[`trees.${i}.plannedKg`] = `the weight of ${treeLabel(index, treeId)} is not known: enter its pour weight`;
     return kg ?? 0;
   });
   if (Object.keys(fields).length > 0) throw invalid(fields);
@@ -163,12 +149,7 @@ export async function planHeat(ctx: Context, given: PlanHeat): Promise<{ id: Id;
 
 const sum = (values: readonly number[]) => values.reduce((total, value) => total + value, 0);
 
-async function insertPlan(
-  ctx: Context,
-  heat: Heat,
-  plan: HeatPlan,
-  weights: readonly number[],
-): Promise<void> {
+async function insertPlan(ctx: Context, heat: Heat, plan: HeatPlan, weights: readonly number[]): Promise<void> {
   await ctx.insert<Pouring>(
     'pourings',
     plan.trees.map(({ treeId }, i) => ({
@@ -201,13 +182,7 @@ function concernHeat(ctx: Context, index: ShopIndex, heat: Heat, treeIds: readon
 }
 
 /** The heat, taken for this write, with its trees' works. */
-async function claimHeat(
-  ctx: Context,
-  id: Id,
-  version: number,
-  yours: unknown,
-  alsoTrees: readonly Id[] = [],
-) {
+async function claimHeat(ctx: Context, id: Id, version: number, yours: unknown, alsoTrees: readonly Id[] = []) {
   const heat = await ctx.claim<Heat>('heats', id, version, 'heat', yours);
   if (heat.state === 'done' || heat.state === 'abandoned')
     throw refused([never('closed', `Heat H-${heat.number} is ${heat.state} already.`)]);
@@ -302,21 +277,14 @@ async function refuseWetCharge(ctx: Context, heatId: Id): Promise<void> {
 }
 
 /** Records one tree of a heat as poured, short, run out or not poured. */
-export async function pourTree(
-  ctx: Context,
-  id: Id,
-  given: PourTree,
-): Promise<{ id: Id; flags: readonly string[] }> {
+export async function pourTree(ctx: Context, id: Id, given: PourTree): Promise<{ id: Id; flags: readonly string[] }> {
   const { heat, pourings, index } = await claimHeat(ctx, id, given.version, given);
   const pouring = pourings.find(({ treeId }) => treeId === given.treeId);
   const step = pouring && pourStepOf(index, given.treeId);
   if (!pouring) throw notFound('tree in this heat');
   if (pouring.outcome !== null || !step)
     throw refused([
-      never(
-        'closed',
-        `${treeLabel(index, given.treeId)} is recorded as ${pouring.outcome ?? 'poured'} already.`,
-      ),
+      never('closed', `${treeLabel(index, given.treeId)} is recorded as ${pouring.outcome ?? 'poured'} already.`),
     ]);
   checkTimes(ctx, given.startedAt, given.endedAt);
   const really = given.outcome !== 'not poured';
@@ -366,13 +334,9 @@ export async function finishHeat(ctx: Context, id: Id, given: FinishHeat): Promi
   const open = pourings.filter(({ outcome }) => outcome === null);
   if (open.length > 0)
     throw refused([
-      never(
-        'order',
-        `Say first how it went with ${open.map(({ treeId }) => treeLabel(index, treeId)).join(', ')}.`,
-      ),
+      never('order', `Say first how it went with ${open.map(({ treeId }) => treeLabel(index, treeId)).join(', ')}.`),
     ]);
-  if (pourings.length === 0)
-    throw refused([never('state', 'No tree was poured from this heat; abandon it instead.')]);
+  if (pourings.length === 0) throw refused([never('state', 'No tree was poured from this heat; abandon it instead.')]);
   checkTimes(ctx, heat.startedAt, given.endedAt);
   const charged = sum(
     (await loadRows<ChargeLine>(ctx.store, 'chargeLines', { heatId: id }, ctx.tx)).map(({ kg }) => kg),

@@ -37,9 +37,7 @@ describe('branching', () => {
       for (const id of pieceIds) await shop.carry(id, 'join-tree');
       const form = await shop.form((await ready(pieceIds[0]!, 'join-tree')).id);
       expect(form.casts.map(({ onTree }) => onTree)).toEqual([true, false, false]);
-      await shop.must(
-        shop.record(form.step, 'done', { ...readings(form), castIds: form.casts.map(({ id }) => id) }),
-      );
+      await shop.must(shop.record(form.step, 'done', { ...readings(form), castIds: form.casts.map(({ id }) => id) }));
       const trees = await Promise.all(
         pieceIds.map(async (id) => (await shop.piece(id)).lanes[0]!.attempts[0]!.tree!.id),
       );
@@ -60,10 +58,7 @@ describe('branching', () => {
       const malletCast = (await shop.piece(mallet)).lanes[0]!.attempts[0]!.castId;
       const own = (await shop.form(step.id)).casts[0]!.id;
       const answer = await shop.record(step, 'done', { castIds: [own, malletCast], cup: true });
-      expect([answer.status, answer.body.error.message]).toEqual([
-        409,
-        jasmine.stringContaining('another alloy'),
-      ]);
+      expect([answer.status, answer.body.error.message]).toEqual([409, jasmine.stringContaining('another alloy')]);
       expect((await shop.form(step.id)).casts.map(({ id }) => id)).toEqual([own]);
     });
   });
@@ -76,11 +71,7 @@ describe('branching', () => {
       const second = await shop.open(piece, 'coat');
       const form = await shop.form(second.id);
       const early = await shop.record(second, 'done', readings(form));
-      expect([early.status, early.body.error.rule, early.body.error.mayOverride]).toEqual([
-        409,
-        'min wait',
-        true,
-      ]);
+      expect([early.status, early.body.error.rule, early.body.error.mayOverride]).toEqual([409, 'min wait', true]);
       expect(early.body.error.message).toContain('2 h too early');
       const helper = await shop.addPerson('Oskar Venn', 'OV', false);
       const boss = shop.person;
@@ -92,8 +83,7 @@ describe('branching', () => {
       shop.person = boss;
       // An override of another rule lets nothing through.
       expect(
-        (await shop.record(second, 'done', readings(form), { override: [{ rule: 'order', reason: 'x' }] }))
-          .status,
+        (await shop.record(second, 'done', readings(form), { override: [{ rule: 'order', reason: 'x' }] })).status,
       ).toBe(409);
       const passed = await shop.must(shop.record(second, 'done', readings(form), { override }));
       expect(passed.body.flags[0]).toContain('fan and dry air');
@@ -180,13 +170,9 @@ describe('branching', () => {
       const id = newId();
       await shop.must(shop.send('post', '/api/loads', { id, treeIds: [step.carrierId] }));
       expect(rules((await shop.fire([step.carrierId])).body)).toEqual(['twice']);
-      await shop.must(
-        shop.send('post', `/api/loads/${id}/abandon`, { version: 1, reason: 'thermocouple dead' }),
-      );
+      await shop.must(shop.send('post', `/api/loads/${id}/abandon`, { version: 1, reason: 'thermocouple dead' }));
       await shop.must(shop.fire([step.carrierId]));
-      expect(
-        (await shop.send('post', `/api/loads/${id}/abandon`, { version: 2, reason: 'again' })).status,
-      ).toBe(409);
+      expect((await shop.send('post', `/api/loads/${id}/abandon`, { version: 2, reason: 'again' })).status).toBe(409);
     });
   });
 
@@ -195,12 +181,8 @@ describe('branching', () => {
       const piece = await one();
       await ready(piece, 'leak-test');
       const test = await shop.open(piece, 'leak-test');
-      await shop.must(
-        shop.record(test, 'patch', { how: 'light', where: 'tip' }, { note: 'hairline at the tip' }),
-      );
-      expect((await shop.floor()).decisions[0]!.text).toContain(
-        'leak at test (hairline at the tip): patch or recast?',
-      );
+      await shop.must(shop.record(test, 'patch', { how: 'light', where: 'tip' }, { note: 'hairline at the tip' }));
+      expect((await shop.floor()).decisions[0]!.text).toContain('leak at test (hairline at the tip): patch or recast?');
       await shop.must(shop.done((await ready(piece, 'patch')).id));
       const tree = (await shop.piece(piece)).lanes[0]!.attempts[0]!.tree!;
       expect(tree.wetSince).toBe(shop.now);
@@ -242,12 +224,10 @@ describe('branching', () => {
       const over = await plan([{ treeId, plannedKg: 119 }]);
       expect([rules(over.body), over.body.error.mayOverride]).toEqual([['crucible'], true]);
       expect((await plan([{ treeId, plannedKg: 140 }])).body.error.mayOverride).toBeFalse();
-      expect(rules((await plan([{ treeId }], [{ ...line, what: 'returns', alloyId: null }])).body)).toEqual([
+      expect(rules((await plan([{ treeId }], [{ ...line, what: 'returns', alloyId: null }])).body)).toEqual(['alloy']);
+      expect(rules((await plan([{ treeId }], [{ ...line, what: 'addition', alloyId: null, kg: 0.3 }])).body)).toEqual([
         'alloy',
       ]);
-      expect(
-        rules((await plan([{ treeId }], [{ ...line, what: 'addition', alloyId: null, kg: 0.3 }])).body),
-      ).toEqual(['alloy']);
       const other = await plan([{ treeId }], [], { alloyId: 'C90500' });
       expect(rules(other.body)).toEqual(['alloy']);
       await shop.must(
@@ -318,9 +298,7 @@ describe('branching', () => {
       );
       await shop.must(pour(3));
       expect(
-        (await shop.piece(piece)).history.some(({ text }) =>
-          text.includes('crew and cover confirmed by Ines Marlow'),
-        ),
+        (await shop.piece(piece)).history.some(({ text }) => text.includes('crew and cover confirmed by Ines Marlow')),
       ).toBeTrue();
       const left = await shop.send('post', `/api/heats/${id}/finish`, {
         version: 4,
@@ -396,17 +374,10 @@ describe('branching', () => {
       expect((await shop.piece(piece)).piece.weight).toEqual(
         jasmine.objectContaining({ value: 6.38, source: 'measured' }),
       );
-      await shop.must(
-        shop.record(await ready(piece, 'inspect'), 'weld', { defects: ['gas'] }, { note: 'pinholes' }),
-      );
+      await shop.must(shop.record(await ready(piece, 'inspect'), 'weld', { defects: ['gas'] }, { note: 'pinholes' }));
       await shop.must(shop.record(await ready(piece, 'weld'), 'done', { filler: '1.6 mm' }));
       await shop.must(
-        shop.record(
-          await ready(piece, 'inspect'),
-          'recast',
-          { defects: ['misrun'] },
-          { note: 'tail missing' },
-        ),
+        shop.record(await ready(piece, 'inspect'), 'recast', { defects: ['misrun'] }, { note: 'tail missing' }),
       );
       const { piece: now, lanes } = await shop.piece(piece);
       expect(now.sections[0]).toEqual(jasmine.objectContaining({ attempt: 2, room: 'mould' }));
@@ -488,16 +459,13 @@ describe('branching', () => {
       const piece = await one();
       await shop.carry(piece, 'join-tree');
       const { version } = (await shop.piece(piece)).piece;
-      await shop.must(
-        shop.send('post', `/api/pieces/${piece}/cancel`, { version, reason: 'order withdrawn' }),
-      );
+      await shop.must(shop.send('post', `/api/pieces/${piece}/cancel`, { version, reason: 'order withdrawn' }));
       expect((await shop.floor()).works[0]!.pieces).toEqual([]);
       const now = await shop.piece(piece);
       expect(now.piece.state).toBe('cancelled');
       expect(now.history[0]!.text).toContain('order withdrawn');
       expect(
-        (await shop.send('post', `/api/pieces/${piece}/cancel`, { version: version + 1, reason: 'x' }))
-          .status,
+        (await shop.send('post', `/api/pieces/${piece}/cancel`, { version: version + 1, reason: 'x' })).status,
       ).toBe(409);
     });
 
@@ -526,9 +494,7 @@ describe('branching', () => {
     it('direct: no mould; a lost wax leaves the piece to a decision, and modelling it again is one', async () => {
       const { pieceIds } = await shop.setUp({ method: 'direct' });
       const piece = pieceIds[0]!;
-      await shop.must(
-        shop.record(await shop.open(piece, 'model-wax'), 'lost', {}, { note: 'sagged in the sun' }),
-      );
+      await shop.must(shop.record(await shop.open(piece, 'model-wax'), 'lost', {}, { note: 'sagged in the sun' }));
       expect((await shop.floor()).decisions[0]!.text).toContain('Model it again, or give it up?');
       const { version } = (await shop.piece(piece)).piece;
       await shop.must(
@@ -545,9 +511,9 @@ describe('branching', () => {
       await shop.must(shop.send('post', '/api/steps', body));
       const { piece: now } = await shop.piece(piece);
       expect(now.next.map(({ kind, room }) => [kind, room])).toEqual([['elsewhere', 'chasing']]);
-      expect(
-        (await shop.send('post', '/api/steps', { ...body, kind: 'dry' })).body.error.fields.kind,
-      ).toContain('not done to a piece');
+      expect((await shop.send('post', '/api/steps', { ...body, kind: 'dry' })).body.error.fields.kind).toContain(
+        'not done to a piece',
+      );
     });
 
     it('a mould is in use from fill to take-out', async () => {

@@ -69,26 +69,18 @@ const WORDS = {
  * Checks the readings of a step against the definitions of its kind, for the outcome said.
  * @throws Problem `invalid`, each field named as `readings.key`
  */
-export function checkReadings(
-  kind: StepKindCode,
-  outcome: string,
-  readings: unknown,
-): Record<string, unknown> {
+export function checkReadings(kind: StepKindCode, outcome: string, readings: unknown): Record<string, unknown> {
   const asked =
     outcome === 'skipped'
       ? []
       : STEP_KINDS[kind].readings.filter((def) => !def.outcomes || def.outcomes.includes(outcome));
   // What a lost or spoilt carrier no longer shows need not be read.
   const failed =
-    outcome !== 'skipped' &&
-    STEP_KINDS[kind].outcomes.find((each) => each.code === outcome)?.effect === 'lost';
+    outcome !== 'skipped' && STEP_KINDS[kind].outcomes.find((each) => each.code === outcome)?.effect === 'lost';
   const keys = Object.fromEntries(
     asked.map((def) => {
       const schema = schemaOf(def);
-      return [
-        def.key,
-        def.required && (!failed || def.kind === 'mould') ? schema.required() : schema.optional(),
-      ];
+      return [def.key, def.required && (!failed || def.kind === 'mould') ? schema.required() : schema.optional()];
     }),
   );
   const { error, value } = Joi.object(keys)

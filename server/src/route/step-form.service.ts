@@ -53,9 +53,7 @@ export async function stepForm({ store, now }: Server, id: Id): Promise<StepForm
   // Whatever may go on the same tree, into the same kiln or crucible can come from any work.
   const wide = ['join-tree', 'fire', 'fire-block', 'refire', 'pour'].includes(step.kind);
   const all = wide
-    ? (await store.db.query<{ id: Id }>('SELECT id FROM work', { type: QueryTypes.SELECT })).map(
-        (work) => work.id,
-      )
+    ? (await store.db.query<{ id: Id }>('SELECT id FROM work', { type: QueryTypes.SELECT })).map((work) => work.id)
     : await sharing(store, own);
   const index = indexShop(
     await loadShop(store, { workIds: all, alsoPieces: step.carrier === 'piece' ? [step.carrierId] : [] }),
@@ -93,8 +91,7 @@ export async function stepForm({ store, now }: Server, id: Id): Promise<StepForm
           })
         : [],
     casts: castChoices(index, step),
-    companions:
-      kiln || step.kind === 'pour' ? companionsOf(index, found, step, now(), settings.liftLimitKg) : [],
+    companions: kiln || step.kind === 'pour' ? companionsOf(index, found, step, now(), settings.liftLimitKg) : [],
     heats: step.kind === 'pour' ? (await openHeats(store)).filter((heat) => heat.alloyId === alloyId) : [],
     loads: kiln
       ? (await openLoads(store)).filter((load) => load.trees.some(({ treeId }) => treeId === step.carrierId))
@@ -118,9 +115,8 @@ function castChoices(index: ShopIndex, step: Step): StepForm['casts'] {
     id: cast.id,
     label: castLabel(index, cast),
     waxKg:
-      weightThatCounts(
-        index.shop.weights.filter((weight) => weight.castId === cast.id && weight.of === 'wax'),
-      )?.kg ?? null,
+      weightThatCounts(index.shop.weights.filter((weight) => weight.castId === cast.id && weight.of === 'wax'))?.kg ??
+      null,
     onTree: here.includes(cast),
   }));
 }

@@ -37,8 +37,7 @@ export function checkTimes(ctx: Context, startedAt: Instant | null, endedAt: Ins
   const limit = Date.parse(ctx.now) + AHEAD_MS;
   const fields: Record<string, string> = {};
   if (Date.parse(endedAt) > limit) fields['endedAt'] = 'cannot be ahead of now';
-  if (startedAt && Date.parse(startedAt) > Date.parse(endedAt))
-    fields['startedAt'] = 'cannot be after the end';
+  if (startedAt && Date.parse(startedAt) > Date.parse(endedAt)) fields['startedAt'] = 'cannot be after the end';
   if (Object.keys(fields).length > 0) throw invalid(fields);
 }
 
@@ -84,9 +83,7 @@ export function closeJudged(
   ctx.allow(judge(index, links, step, bare));
   const flags = [
     ...tooOld(index, links, step, said.startedAt ?? said.endedAt),
-    ...ctx.passed.map(
-      ({ rule, reason }) => `${rule} overridden by ${ctx.actor?.name ?? 'somebody'}: ${reason}`,
-    ),
+    ...ctx.passed.map(({ rule, reason }) => `${rule} overridden by ${ctx.actor?.name ?? 'somebody'}: ${reason}`),
   ];
   const closing = { ...bare, flags };
   return { ops: closeStep(index, step, closing, ctx.newId), closing };
@@ -95,11 +92,7 @@ export function closeJudged(
 /** What the history says of a step that was recorded. */
 export function closedInWords(index: ShopIndex, step: Step, closing: Closing): string {
   const label = outcomeOf(step.kind, closing.outcome)?.label ?? 'Skipped';
-  const said = [
-    label === 'Done' ? '' : label.toLowerCase(),
-    readingsInWords(step.kind, closing.readings),
-    closing.note,
-  ]
+  const said = [label === 'Done' ? '' : label.toLowerCase(), readingsInWords(step.kind, closing.readings), closing.note]
     .filter(Boolean)
     .join(', ');
   return `${stepLabel(index, step)}${said ? `: ${said}` : ''}`;
@@ -111,9 +104,7 @@ export async function recordStep(
   id: Id,
   given: RecordStep,
 ): Promise<{ stepId: Id; flags: readonly string[] }> {
-  const castIds = Array.isArray(given.readings['castIds'])
-    ? (given.readings['castIds'] as unknown[]).map(String)
-    : [];
+  const castIds = Array.isArray(given.readings['castIds']) ? (given.readings['castIds'] as unknown[]).map(String) : [];
   const { index, step } = await claimStep(ctx, id, given.version, given, castIds);
   if (STEP_KINDS[step.kind].through && given.outcome !== 'skipped')
     throw refused([{ rule: 'through', message: throughWhat(step), mayOverride: false }]);

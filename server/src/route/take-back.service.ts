@@ -42,11 +42,7 @@ const changesOf = (row: EventRow): Change[] =>
  * Takes a wrong record back: everything it changed is as before, everything it made is gone, and both it and the taking
  * back stay in the history. Refused as long as something done hangs on it, naming what must be taken back first.
  */
-export async function takeBack(
-  ctx: Context,
-  number: number,
-  given: TakeBack,
-): Promise<{ takenBack: number }> {
+export async function takeBack(ctx: Context, number: number, given: TakeBack): Promise<{ takenBack: number }> {
   const [event] = await ctx.select<EventRow>(
     'SELECT number, verb, text, changes, takenBackBy FROM event WHERE number = ? FOR UPDATE',
     [number],
@@ -128,13 +124,9 @@ function refuseIfFollowed(index: ShopIndex, changes: readonly Change[]): void {
   const reopened = new Set(closesAgain.map(({ id }) => id));
   const hanging = linksOf(index).find(
     ({ from, to }) =>
-      reopened.has(from.id) &&
-      !reopened.has(to.id) &&
-      isClosed(to) &&
-      (to.endedAt ?? '') >= (from.endedAt ?? ''),
+      reopened.has(from.id) && !reopened.has(to.id) && isClosed(to) && (to.endedAt ?? '') >= (from.endedAt ?? ''),
   );
-  if (hanging)
-    throw never('follows', `${stepLabel(index, hanging.to)} was done after it: take that back first.`);
+  if (hanging) throw never('follows', `${stepLabel(index, hanging.to)} was done after it: take that back first.`);
 }
 
 async function undo(ctx: Context, change: Change): Promise<void> {

@@ -46,9 +46,7 @@ describe('taking back', () => {
     for (let i = 0; i < 2; i++) {
       const step = await shop.open(piece, 'coat');
       shop.later(5 * 60);
-      changes.push(
-        (await shop.must(shop.record(step, 'done', readings(await shop.form(step.id))))).body.change,
-      );
+      changes.push((await shop.must(shop.record(step, 'done', readings(await shop.form(step.id))))).body.change);
     }
     const first = await takeBack(changes[0]!);
     expect([first.status, first.body.error.rule]).toEqual([409, 'follows']);

@@ -8,12 +8,7 @@ import type { Store } from '../write/context.ts';
 /** Trees that still hold works together: what was knocked out no longer does. */
 const LIVE = "('planned','joined','poured')";
 
-async function rows<T>(
-  store: Store,
-  table: TableName,
-  where: Record<string, unknown>,
-  tx?: Transaction,
-): Promise<T[]> {
+async function rows<T>(store: Store, table: TableName, where: Record<string, unknown>, tx?: Transaction): Promise<T[]> {
   const found = await store.models[table].findAll({
     where: where as never,
     raw: true,

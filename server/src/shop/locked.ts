@@ -56,9 +56,7 @@ export async function carryOut(ctx: Context, shop: Shop, ops: readonly Op[]): Pr
       );
       i = end;
     } else {
-      const before = (now[op.table] as readonly { id: Id; version: number }[]).find(
-        (row) => row.id === op.id,
-      );
+      const before = (now[op.table] as readonly { id: Id; version: number }[]).find((row) => row.id === op.id);
       if (!before) throw new Error(`no ${op.table} ${op.id} to change`);
       const after = await ctx.update(op.table as TableName, before, op.patch as never);
       now = applyOps(now, [{ op: 'update', table: op.table, id: op.id, patch: after } as Op]);
@@ -69,11 +67,7 @@ export async function carryOut(ctx: Context, shop: Shop, ops: readonly Op[]): Pr
   return now;
 }
 
-async function insertRecords(
-  ctx: Context,
-  table: Op['table'],
-  records: readonly { id: Id }[],
-): Promise<{ id: Id }[]> {
+async function insertRecords(ctx: Context, table: Op['table'], records: readonly { id: Id }[]): Promise<{ id: Id }[]> {
   const kept = await ctx.insert(table as TableName, records);
   const pairs = {
     moulds: ['mould_section', 'mouldId', 'sectionId', 'sectionIds'],
@@ -85,12 +79,9 @@ async function insertRecords(
     ((record as unknown as Record<string, Id[]>)[list] ?? []).map((id) => [record.id, id]),
   );
   if (values.length > 0)
-    await ctx.store.db.query(
-      `INSERT INTO ${name} (${one}, ${other}) VALUES ${values.map(() => '(?,?)').join(',')}`,
-      {
-        replacements: values.flat(),
-        transaction: ctx.tx,
-      },
-    );
+    await ctx.store.db.query(`INSERT INTO ${name} (${one}, ${other}) VALUES ${values.map(() => '(?,?)').join(',')}`, {
+      replacements: values.flat(),
+      transaction: ctx.tx,
+    });
   return kept;
 }

@@ -1,14 +1,4 @@
-import type {
-  Id,
-  NextStep,
-  Piece,
-  PieceProjection,
-  Shop,
-  ShopIndex,
-  Standing,
-  Step,
-  Tree,
-} from '@kalvet/core';
+import type { Id, NextStep, Piece, PieceProjection, Shop, ShopIndex, Standing, Step, Tree } from '@kalvet/core';
 import {
   ROOMS,
   castsOfTree,
@@ -84,9 +74,7 @@ function pieceProjection(
   band: number,
 ): PieceProjection {
   const place = placeOf(index, piece);
-  const nextIds = [
-    ...new Set(place.sections.map((section) => section.nextStepId).filter((id) => id !== null)),
-  ];
+  const nextIds = [...new Set(place.sections.map((section) => section.nextStepId).filter((id) => id !== null))];
   const steps = [
     ...(index.stepsOf.get(piece.id) ?? []),
     ...place.sections.flatMap(({ castId }) => [
@@ -173,12 +161,7 @@ export function projections(
   ];
 }
 
-function treeProjection(
-  index: ShopIndex,
-  found: ReadonlyMap<Id, Standing>,
-  id: Id,
-  liftLimitKg: number,
-): Projection {
+function treeProjection(index: ShopIndex, found: ReadonlyMap<Id, Standing>, id: Id, liftLimitKg: number): Projection {
   const tree = index.tree.get(id)!;
   const open: Step | undefined = (index.stepsOf.get(id) ?? []).some(isOpen)
     ? firstOpen(chainOf(index.stepsOf.get(id)!))
@@ -246,9 +229,7 @@ export async function projectTouched(ctx: Context): Promise<void> {
 }
 
 /** The stored projections and those worked out from nothing, for the test that compares them. */
-export async function compareProjections(
-  store: Store,
-): Promise<{ stored: Map<Id, string>; anew: Map<Id, string> }> {
+export async function compareProjections(store: Store): Promise<{ stored: Map<Id, string>; anew: Map<Id, string> }> {
   const stored = await store.db.query<{ id: Id; data: unknown }>('SELECT id, data FROM projection', {
     type: QueryTypes.SELECT,
   });

@@ -117,10 +117,7 @@ export class TestShop {
   /** Every step of a piece, its sections' first, in order. */
   async steps(pieceId: Id): Promise<StepView[]> {
     const piece = await this.piece(pieceId);
-    return [
-      ...piece.lanes.flatMap(({ attempts }) => attempts.flatMap(({ steps }) => steps)),
-      ...piece.pieceSteps,
-    ];
+    return [...piece.lanes.flatMap(({ attempts }) => attempts.flatMap(({ steps }) => steps)), ...piece.pieceSteps];
   }
 
   /** The first open step of a kind on a piece's way. */
@@ -276,9 +273,7 @@ export function workBody(given: Partial<SetUpWork> = {}): SetUpWork {
     glyph: 'otter',
     dueDate: '2027-06-01',
     moulds:
-      given.method === 'direct'
-        ? []
-        : [{ name: 'whole', sections: sections.map((_, i) => i + 1), pullsBefore: 0 }],
+      given.method === 'direct' ? [] : [{ name: 'whole', sections: sections.map((_, i) => i + 1), pullsBefore: 0 }],
     ...given,
     sections,
   };

@@ -47,12 +47,9 @@ export function findRoutes({ store }: Server): Router {
       ? '(w.title LIKE :like OR w.code LIKE :start) AND p.number = :number'
       : 'w.title LIKE :like OR w.code LIKE :start OR w.artist LIKE :like';
     const escaped = words.replace(/[%_\\]/g, '\\$&');
-    return store.db.query<Found>(
-      `${select} WHERE ${where} ORDER BY w.title, p.series, p.number LIMIT ${LIMIT}`,
-      {
-        replacements: { like: `%${escaped}%`, start: `${escaped}%`, number: Number(number?.[1] ?? 0) },
-        type: QueryTypes.SELECT,
-      },
-    );
+    return store.db.query<Found>(`${select} WHERE ${where} ORDER BY w.title, p.series, p.number LIMIT ${LIMIT}`, {
+      replacements: { like: `%${escaped}%`, start: `${escaped}%`, number: Number(number?.[1] ?? 0) },
+      type: QueryTypes.SELECT,
+    });
   }
 }

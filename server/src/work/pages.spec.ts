@@ -40,9 +40,7 @@ describe('what the screens read', () => {
       await shop.carry(pieceIds[1]!, 'fire');
       await shop.carry(pieceIds[2]!, 'coat');
       const before = await shop.floor();
-      expect(before.dips.map(({ name, readyAt }) => [name, readyAt! > shop.now])).toEqual([
-        ['Dip coat 1 of 6', true],
-      ]);
+      expect(before.dips.map(({ name, readyAt }) => [name, readyAt! > shop.now])).toEqual([['Dip coat 1 of 6', true]]);
       expect(before.fire.map(({ kind }) => kind)).toEqual(['fire']);
       expect(before.pour.map(({ kind, pourKg }) => [kind, Math.round(pourKg!)])).toEqual([['pour', 11]]);
       shop.later(60 * 24);
@@ -90,9 +88,7 @@ describe('what the screens read', () => {
       expect(lane.castFromWax!.value).toBeCloseTo(7.3, 1);
       expect(lane.wall!.value).toBeCloseTo(5.75, 2);
       expect(trees[0]!.pourWeight!.inWords).toContain('70 % full');
-      expect(piece.decisions.map(({ text }) => text)).toEqual([
-        'Otter with Reed 1/1: wax 14 % over: +0.9 kg bronze',
-      ]);
+      expect(piece.decisions.map(({ text }) => text)).toEqual(['Otter with Reed 1/1: wax 14 % over: +0.9 kg bronze']);
     });
 
     it('keeps every attempt with the steps it went through, the lost one ending where it was lost', async () => {
@@ -128,8 +124,7 @@ describe('what the screens read', () => {
   it('finds pieces by title, tag, mark and tree, and nothing by a stray sign', async () => {
     const { pieceIds } = await begun({ editionSize: 3 });
     const find = async (words: string) =>
-      (await shop.get<{ found: { id: string; mark: string }[] }>(`/api/find?q=${encodeURIComponent(words)}`))
-        .found;
+      (await shop.get<{ found: { id: string; mark: string }[] }>(`/api/find?q=${encodeURIComponent(words)}`)).found;
     expect((await find('otter')).length).toBe(3);
     expect((await find('OTT 2')).map(({ id }) => id)).toEqual([pieceIds[1]!]);
     expect((await find('otter with 3/3')).map(({ mark }) => mark)).toEqual(['3/3']);
@@ -157,9 +152,7 @@ describe('what the screens read', () => {
     const { pieceIds } = await begun({ editionSize: 2 });
     for (const id of pieceIds) await shop.carry(id, 'join-tree');
     shop.later(600);
-    const forms = await Promise.all(
-      pieceIds.map(async (id) => shop.form((await shop.open(id, 'join-tree')).id)),
-    );
+    const forms = await Promise.all(pieceIds.map(async (id) => shop.form((await shop.open(id, 'join-tree')).id)));
     const all = forms[0]!.casts.map(({ id }) => id);
     // Both want both casts on their own tree, at the same moment.
     const answers = await Promise.all(

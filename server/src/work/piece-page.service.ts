@@ -49,9 +49,7 @@ export async function pieceAnswer({ store, now }: Server, id: Id): Promise<Piece
   if (!found) throw notFound('piece');
   const change = await changeNumber(store);
   const settings = await settingsOf(store);
-  const index = indexShop(
-    await loadShop(store, { workIds: await sharing(store, [found.workId]), alsoPieces: [id] }),
-  );
+  const index = indexShop(await loadShop(store, { workIds: await sharing(store, [found.workId]), alsoPieces: [id] }));
   const piece = index.piece.get(id)!;
   const work = index.work.get(piece.workId)!;
   const data = (await stored<PieceProjection>(store, 'piece', [id])).get(id);
@@ -63,9 +61,7 @@ export async function pieceAnswer({ store, now }: Server, id: Id): Promise<Piece
   const lanes = sections.map((section) => lane(index, id, section, view, settings.waxBand));
   const treeIds = [
     ...new Set(
-      lanes.flatMap(({ attempts }) =>
-        attempts.flatMap(({ tree }) => (tree && tree.state !== 'void' ? [tree.id] : [])),
-      ),
+      lanes.flatMap(({ attempts }) => attempts.flatMap(({ tree }) => (tree && tree.state !== 'void' ? [tree.id] : []))),
     ),
   ];
   const [out] = await store.db.query<{ count: number }>(
@@ -120,13 +116,7 @@ export async function pieceAnswer({ store, now }: Server, id: Id): Promise<Piece
   };
 }
 
-function lane(
-  index: ShopIndex,
-  pieceId: Id,
-  section: Section,
-  view: (step: Step) => StepView,
-  band: number,
-): LaneView {
+function lane(index: ShopIndex, pieceId: Id, section: Section, view: (step: Step) => StepView, band: number): LaneView {
   const attempts = (index.castsOf.get(pieceId) ?? []).filter(
     (cast) => cast.sectionId === section.id && cast.state !== 'void',
   );
@@ -150,9 +140,7 @@ function lane(
     cast: weights.cast ?? null,
     wall: weights.wall ?? null,
     wallTargetMm: section.wallMm,
-    deviation: deviation
-      ? { share: deviation.share, flagged: deviation.flagged, inWords: deviation.inWords }
-      : null,
+    deviation: deviation ? { share: deviation.share, flagged: deviation.flagged, inWords: deviation.inWords } : null,
   };
 }
 

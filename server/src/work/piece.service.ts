@@ -20,9 +20,7 @@ async function claimPiece(ctx: Context, id: Id, given: Plain) {
 
 export async function changePiece(ctx: Context, id: Id, given: ChangePiece): Promise<{ id: Id }> {
   const { index, piece, label } = await claimPiece(ctx, id, given);
-  await carryOut(ctx, index.shop, [
-    { op: 'update', table: 'pieces', id: piece.id, patch: { dueDate: given.dueDate } },
-  ]);
+  await carryOut(ctx, index.shop, [{ op: 'update', table: 'pieces', id: piece.id, patch: { dueDate: given.dueDate } }]);
   ctx.event = {
     verb: 'change piece',
     text: `${label}: due ${given.dueDate ?? 'no date'} (was ${piece.dueDate ?? 'no date'})`,
@@ -68,8 +66,7 @@ export async function release(ctx: Context, id: Id, given: Plain): Promise<{ id:
 
 export async function cancel(ctx: Context, id: Id, given: WithReason): Promise<{ id: Id }> {
   const { index, piece, label } = await claimPiece(ctx, id, given);
-  if (piece.state === 'delivered' || piece.state === 'cancelled')
-    throw state(`${label} is ${piece.state} already.`);
+  if (piece.state === 'delivered' || piece.state === 'cancelled') throw state(`${label} is ${piece.state} already.`);
   await carryOut(ctx, index.shop, cancelPiece(index, piece, ctx.now, ctx.newId));
   ctx.event = {
     verb: 'cancel',
@@ -106,11 +103,7 @@ export async function lose(ctx: Context, castId: Id, given: LoseCast): Promise<{
   const piece = index.piece.get(cast.pieceId);
   if (!piece || piece.state === 'delivered' || piece.state === 'cancelled')
     throw new Problem('refused', 'The piece is closed.', { rule: 'state' });
-  await carryOut(
-    ctx,
-    index.shop,
-    loseCast(index, cast, { room: given.room, why: given.why, at: given.at }, ctx.newId),
-  );
+  await carryOut(ctx, index.shop, loseCast(index, cast, { room: given.room, why: given.why, at: given.at }, ctx.newId));
   ctx.concern('piece', cast.pieceId);
   ctx.concern('cast', castId);
   const again = index.section.get(cast.sectionId)?.method === 'direct' ? '' : ': cast again';

@@ -38,9 +38,7 @@ export function workRoutes(server: Server): Router {
   });
   routes.post('/pieces/:id/model-again', async (request, response) => {
     const body = check(pieceSchema.withReason, request.body);
-    await answerWrite(server, request, response, (ctx) =>
-      pieceService.decideModelAgain(ctx, idIn(request), body),
-    );
+    await answerWrite(server, request, response, (ctx) => pieceService.decideModelAgain(ctx, idIn(request), body));
   });
   routes.post('/casts/:id/lose', async (request, response) => {
     const body = check(pieceSchema.loseCast, request.body);

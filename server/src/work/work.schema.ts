@@ -64,8 +64,7 @@ export function acrossFields(work: SetUpWork): Record<string, string> {
   if (unique && work.editionSize + work.artistProofs !== 1)
     fields['editionSize'] = 'a direct wax is unique: 1 piece, no proofs';
   if (pieces * work.sections.length > MOST_CASTS)
-    fields['editionSize'] =
-      `${pieces} pieces of ${work.sections.length} sections are more than ${MOST_CASTS} casts`;
+    fields['editionSize'] = `${pieces} pieces of ${work.sections.length} sections are more than ${MOST_CASTS} casts`;
   work.moulds.forEach((mould, i) => {
     if (mould.sections.some((place) => place > work.sections.length))
       fields[`moulds.${i}.sections`] = 'names a section that is not there';
@@ -73,7 +72,6 @@ export function acrossFields(work: SetUpWork): Record<string, string> {
   if (unique && work.moulds.length > 0) fields['moulds'] = 'a direct wax has no mould';
   const made = new Set(work.moulds.flatMap((mould) => mould.sections));
   const missing = work.sections.filter((_, i) => !made.has(i + 1));
-  if (!unique && missing.length > 0)
-    fields['moulds'] = `no mould makes ${missing.map(({ name }) => name).join(', ')}`;
+  if (!unique && missing.length > 0) fields['moulds'] = `no mould makes ${missing.map(({ name }) => name).join(', ')}`;
   return fields;
 }

@@ -9,10 +9,7 @@ import { acrossFields } from './work.schema.ts';
 export async function setUpWork(ctx: Context, given: SetUpWork): Promise<{ id: Id; pieceIds: Id[] }> {
   const wrong = acrossFields(given);
   if (Object.keys(wrong).length > 0) throw invalid(wrong);
-  const same = await ctx.select('SELECT id FROM work WHERE code = ? OR id = ? FOR UPDATE', [
-    given.code,
-    given.id,
-  ]);
+  const same = await ctx.select('SELECT id FROM work WHERE code = ? OR id = ? FOR UPDATE', [given.code, given.id]);
   if (same.length > 0) throw invalid({ code: `${given.code} already stands on the tags of another work` });
 
   const { sections: sectionRows, moulds: mouldRows, dueDate, ...rest } = given;
@@ -73,8 +70,7 @@ function piecesOf(ctx: Context, given: SetUpWork, dueDate: string | null): Piece
     version: 1,
   });
   if (given.method === 'direct') return [piece('unique', 1, 1)];
-  const run = (series: Piece['series'], of: number) =>
-    Array.from({ length: of }, (_, i) => piece(series, i + 1, of));
+  const run = (series: Piece['series'], of: number) => Array.from({ length: of }, (_, i) => piece(series, i + 1, of));
   return [...run('edition', given.editionSize), ...run('ap', given.artistProofs)];
 }
 

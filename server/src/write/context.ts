@@ -183,11 +183,7 @@ export class Context {
   }
 
   /** Changes one record and raises its version. `before` is what it was, for the event. */
-  async update<T extends { id: Id; version: number }>(
-    table: TableName,
-    before: T,
-    patch: Partial<T>,
-  ): Promise<T> {
+  async update<T extends { id: Id; version: number }>(table: TableName, before: T, patch: Partial<T>): Promise<T> {
     const changed = Object.entries(patch).filter(
       ([key, value]) => JSON.stringify(value) !== JSON.stringify(before[key as keyof T]),
     );

@@ -54,11 +54,9 @@ export async function answerWrite<T extends object>(
   { anonymous = false, status = 200 }: { anonymous?: boolean; status?: number } = {},
 ): Promise<void> {
   const actor = anonymous ? null : await actorOf(server, request);
-  if (!mayDo(actor, `${request.method} ${request.path}`))
-    throw new Problem('refused', 'You may not do that.');
+  if (!mayDo(actor, `${request.method} ${request.path}`)) throw new Problem('refused', 'You may not do that.');
   const key = request.header('Idempotency-Key');
-  if (!key || !KEY.test(key))
-    throw invalid({ 'Idempotency-Key': 'must be a UUID made when the form opened' });
+  if (!key || !KEY.test(key)) throw invalid({ 'Idempotency-Key': 'must be a UUID made when the form opened' });
   const body = request.body as { override?: Override[] } | undefined;
   const done = await write(
     server.store,

@@ -52,8 +52,7 @@ export const version = () => Joi.number().integer().min(1).required();
 type Keys<T> = { readonly [K in keyof T]-?: Joi.Schema };
 
 /** An object inside a form. */
-export const part = <T>(keys: Keys<T>): Joi.ObjectSchema<T> =>
-  Joi.object(keys as Joi.SchemaMap) as Joi.ObjectSchema<T>;
+export const part = <T>(keys: Keys<T>): Joi.ObjectSchema<T> => Joi.object(keys as Joi.SchemaMap) as Joi.ObjectSchema<T>;
 
 /** The rules passed on purpose that come with a write. */
 export const override = () =>

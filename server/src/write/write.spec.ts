@@ -48,9 +48,7 @@ describe('the one write path', () => {
   it('the same write sent ten times at once is written once', async () => {
     const body = workBody();
     const key = randomUUID();
-    const answers = await Promise.all(
-      Array.from({ length: 10 }, () => shop.send('post', '/api/works', body, key)),
-    );
+    const answers = await Promise.all(Array.from({ length: 10 }, () => shop.send('post', '/api/works', body, key)));
     expect(new Set(answers.map((answer) => JSON.stringify(answer.body))).size).toBe(1);
     expect(await count('work')).toBe(1);
   });
@@ -231,9 +229,7 @@ describe('what comes in', () => {
     const answer = await request(away).get('/api/floor');
     expect(answer.status).toBe(503);
     expect((answer.body as { error: { message: string } }).error.message).toContain('What you typed is kept');
-    expect((await request(shop.app).get('/api/health')).body).toEqual(
-      jasmine.objectContaining({ status: 'ok' }),
-    );
+    expect((await request(shop.app).get('/api/health')).body).toEqual(jasmine.objectContaining({ status: 'ok' }));
   });
 
   it('keeps a person’s name once', async () => {

@@ -63,14 +63,7 @@ async function once<T extends object>(
 ): Promise<Written<T>> {
   const tx = await store.db.transaction();
   try {
-    const ctx = new Context(
-      store,
-      tx,
-      request.actor,
-      request.now,
-      request.requestId,
-      request.overrides ?? [],
-    );
+    const ctx = new Context(store, tx, request.actor, request.now, request.requestId, request.overrides ?? []);
     if (request.key && !(await takeKey(ctx, request))) {
       await tx.rollback();
       return await firstAnswer<T>(store, request);
@@ -127,10 +120,9 @@ export const sqlInstant = (instant: Instant): string => instant.replace('T', ' '
 async function keepEvent(ctx: Context): Promise<number> {
   const { event, actor } = ctx;
   if (!event) throw new Error('a write without its event');
-  const reasons = [
-    event.reason,
-    ...ctx.passed.map(({ rule, reason }) => `${rule} overridden: ${reason}`),
-  ].filter(Boolean);
+  const reasons = [event.reason, ...ctx.passed.map(({ rule, reason }) => `${rule} overridden: ${reason}`)].filter(
+    Boolean,
+  );
   const number = await ctx.raise('change');
   await ctx.store.db.query(
     'INSERT INTO event (number, doneAt, typedAt, actorId, requestId, verb, text, room, bad, reason, changes) VALUES (?,?,?,?,?,?,?,?,?,?,?)',

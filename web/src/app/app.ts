@@ -1,12 +1,4 @@
-import {
-  ChangeDetectionStrategy,
-  Component,
-  HostListener,
-  computed,
-  inject,
-  signal,
-  viewChild,
-} from '@angular/core';
+import { ChangeDetectionStrategy, Component, HostListener, computed, inject, signal, viewChild } from '@angular/core';
 import { takeUntilDestroyed, toSignal } from '@angular/core/rxjs-interop';
 import { Router, RouterLink, RouterLinkActive, RouterOutlet } from '@angular/router';
 import { ToastModule } from 'primeng/toast';
@@ -33,9 +25,7 @@ export class App {
   protected readonly help = signal(false);
   protected readonly find = viewChild(FindBox);
   /** Asked once: until somebody has said who they are, and again when they want to change it. */
-  protected readonly askWho = computed(
-    () => this.asked() || (this.shop.loaded() && this.shop.person() === undefined),
-  );
+  protected readonly askWho = computed(() => this.asked() || (this.shop.loaded() && this.shop.person() === undefined));
   private goPressed = 0;
 
   constructor() {

@@ -34,16 +34,7 @@ interface Row {
 /** Records a kiln load: which trees were in it, how it was fired, and what did not come through. */
 @Component({
   selector: 'kv-load-panel',
-  imports: [
-    FormsModule,
-    ButtonModule,
-    CheckboxModule,
-    InputTextModule,
-    Cautions,
-    Refusal,
-    ReadingField,
-    WhoWhen,
-  ],
+  imports: [FormsModule, ButtonModule, CheckboxModule, InputTextModule, Cautions, Refusal, ReadingField, WhoWhen],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './load-panel.component.html',
   styleUrl: '../route/panel.css',

@@ -23,11 +23,9 @@ import { Submission } from '../shared/submission';
       [closeOnEscape]="shop.person() !== undefined"
       [draggable]="false"
       [style]="{ width: '460px' }"
-      header="Who is working here?"
-    >
+      header="Who is working here?">
       <p class="kv-soft intro">
-        Records made at this browser carry this name. It is what you say, not a proof: there is no sign-in
-        yet.
+        Records made at this browser carry this name. It is what you say, not a proof: there is no sign-in yet.
       </p>
       @if (shop.people().length > 0 && !adding()) {
         <ul>
@@ -37,8 +35,7 @@ import { Submission } from '../shared/submission';
                 type="button"
                 class="person"
                 [class.chosen]="person.id === shop.person()?.id"
-                (click)="choose(person.id)"
-              >
+                (click)="choose(person.id)">
                 <span class="short">{{ person.shortName }}</span>
                 <span>{{ person.name }}</span>
                 @if (person.mayOverride) {
@@ -60,8 +57,7 @@ import { Submission } from '../shared/submission';
               [(ngModel)]="name"
               required
               maxlength="120"
-              autocomplete="off"
-            />
+              autocomplete="off" />
             @if (sending.fields()['name']; as wrong) {
               <span class="kv-wrong">{{ wrong }}</span>
             }
@@ -75,8 +71,7 @@ import { Submission } from '../shared/submission';
               [(ngModel)]="shortName"
               [placeholder]="proposed()"
               maxlength="12"
-              autocomplete="off"
-            />
+              autocomplete="off" />
           </div>
           <div class="check">
             <p-checkbox inputId="who-may" name="may" [(ngModel)]="mayOverride" [binary]="true" />
@@ -84,9 +79,7 @@ import { Submission } from '../shared/submission';
           </div>
           <kv-refusal [submission]="sending" />
           <div class="actions">
-            <button pButton type="submit" [disabled]="name().trim() === '' || sending.busy()">
-              This is me
-            </button>
+            <button pButton type="submit" [disabled]="name().trim() === '' || sending.busy()">This is me</button>
             @if (shop.people().length > 0) {
               <button pButton type="button" severity="secondary" [text]="true" (click)="adding.set(false)">
                 Back to the list

@@ -1,12 +1,4 @@
-import {
-  ChangeDetectionStrategy,
-  Component,
-  inject,
-  input,
-  linkedSignal,
-  output,
-  signal,
-} from '@angular/core';
+import { ChangeDetectionStrategy, Component, inject, input, linkedSignal, output, signal } from '@angular/core';
 import { FormsModule } from '@angular/forms';
 import type { HeatAnswer } from '@kalvet/core';
 import { ButtonModule } from 'primeng/button';
@@ -35,8 +27,7 @@ import { Submission } from '../shared/submission';
             optionValue="id"
             [ngModel]="leadId()"
             (ngModelChange)="leadId.set($event)"
-            appendTo="body"
-          />
+            appendTo="body" />
         </div>
         <div class="gate">
           <p-checkbox
@@ -44,11 +35,10 @@ import { Submission } from '../shared/submission';
             name="cover"
             [binary]="true"
             [ngModel]="cover()"
-            (ngModelChange)="cover.set($event)"
-          />
+            (ngModelChange)="cover.set($event)" />
           <label for="heat-cover"
-            >Crew named, leathers, face shields and respirators on, floor clear and dry, exit free, sand at
-            hand, signs agreed</label
+            >Crew named, leathers, face shields and respirators on, floor clear and dry, exit free, sand at hand, signs
+            agreed</label
           >
         </div>
         <kv-refusal [submission]="sending" />
@@ -58,8 +48,7 @@ import { Submission } from '../shared/submission';
           size="small"
           severity="contrast"
           data-test="confirm-crew"
-          [disabled]="!cover() || !leadId() || sending.busy()"
-        >
+          [disabled]="!cover() || !leadId() || sending.busy()">
           Confirmed: {{ shop.person()?.name }}
         </button>
       </fieldset>
@@ -80,9 +69,7 @@ export class HeatCrew {
   protected readonly sending = new Submission();
   readonly heat = input.required<HeatAnswer>();
   readonly done = output();
-  protected readonly leadId = linkedSignal<string | null>(
-    () => this.heat().leadId ?? this.shop.person()?.id ?? null,
-  );
+  protected readonly leadId = linkedSignal<string | null>(() => this.heat().leadId ?? this.shop.person()?.id ?? null);
   protected readonly cover = signal(false);
 
   protected confirm(): void {

@@ -24,8 +24,7 @@ import { Submission } from '../shared/submission';
             [ngModel]="pigKg()"
             (ngModelChange)="pigKg.set($event)"
             [min]="0"
-            [maxFractionDigits]="1"
-          />
+            [maxFractionDigits]="1" />
           @if (sending.fields()['pigKg']; as text) {
             <span class="kv-wrong" role="alert">{{ text }}</span>
           }

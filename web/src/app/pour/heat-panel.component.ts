@@ -40,8 +40,7 @@ import { HeatPour } from './heat-pour.component';
         [form]="form()"
         [heat]="heat()"
         (planned)="read($event); planning.set(false)"
-        (cancelled)="heat() ? planning.set(false) : cancelled.emit()"
-      />
+        (cancelled)="heat() ? planning.set(false) : cancelled.emit()" />
     } @else if (heat(); as heat) {
       <ol class="stages">
         @for (pouring of heat.pourings; track pouring.id) {
@@ -58,9 +57,7 @@ import { HeatPour } from './heat-pour.component';
         <p class="kv-soft">{{ warning }}</p>
       }
       @if (untouched()) {
-        <button type="button" class="kv-link change" (click)="planning.set(true)">
-          Change trees, order or charge
-        </button>
+        <button type="button" class="kv-link change" (click)="planning.set(true)">Change trees, order or charge</button>
       }
       @if (heat.coverConfirmedById === null) {
         <kv-heat-crew [heat]="heat" (done)="read(heat.id)" />
@@ -72,15 +69,12 @@ import { HeatPour } from './heat-pour.component';
           [treeId]="pouring.treeId"
           [label]="pouring.label"
           [plannedKg]="pouring.plannedKg"
-          (done)="poured(heat)"
-        />
+          (done)="poured(heat)" />
       } @else {
         <kv-heat-end [heat]="heat" (done)="done.emit()" />
       }
       <div class="actions">
-        <button pButton type="button" severity="secondary" [text]="true" (click)="cancelled.emit()">
-          Close
-        </button>
+        <button pButton type="button" severity="secondary" [text]="true" (click)="cancelled.emit()">Close</button>
       </div>
     }
   `,
@@ -118,9 +112,7 @@ export class HeatPanel {
     const open = (this.heat()?.pourings ?? []).filter(({ outcome }) => outcome === null);
     return open.find(({ treeId }) => treeId === this.form().step.carrierId) ?? open[0];
   });
-  protected readonly untouched = computed(() =>
-    (this.heat()?.pourings ?? []).every(({ outcome }) => outcome === null),
-  );
+  protected readonly untouched = computed(() => (this.heat()?.pourings ?? []).every(({ outcome }) => outcome === null));
 
   constructor() {
     effect(() => {

@@ -126,10 +126,7 @@ export class HeatPlan {
     });
   });
   protected readonly share = computed(() =>
-    Math.min(
-      100,
-      (this.found().charge.value / (this.heat()?.usableKg ?? this.shop.settings().crucibleUsableKg)) * 100,
-    ),
+    Math.min(100, (this.found().charge.value / (this.heat()?.usableKg ?? this.shop.settings().crucibleUsableKg)) * 100),
   );
 
   constructor() {
@@ -191,9 +188,7 @@ export class HeatPlan {
   /** Returns as far as the shop's share and what is at hand allow, ingot for the rest. */
   private proposal(): ChargeRow[] {
     const line = (what: ChargeRow['what']): ChargeRow => ({ what, kg: null, lot: '', dry: false });
-    return this.form().returnsAtHandKg >= WORTH_CHARGING_KG
-      ? [line('ingot'), line('returns')]
-      : [line('ingot')];
+    return this.form().returnsAtHandKg >= WORTH_CHARGING_KG ? [line('ingot'), line('returns')] : [line('ingot')];
   }
 
   /** Puts what the trees ask for into the lines: returns rounded down, ingot up, each to 100 g. */
@@ -222,12 +217,11 @@ export class HeatPlan {
     };
     const heat = this.heat();
     if (heat)
-      this.sending.send(
-        `/heats/${heat.id}`,
-        { version: heat.version, ...body },
-        () => this.planned.emit(heat.id),
-        { override, method: 'put', said: 'Heat changed' },
-      );
+      this.sending.send(`/heats/${heat.id}`, { version: heat.version, ...body }, () => this.planned.emit(heat.id), {
+        override,
+        method: 'put',
+        said: 'Heat changed',
+      });
     else
       this.sending.send<EventAnswer & { id: string }>(
         '/heats',

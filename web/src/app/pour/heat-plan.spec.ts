@@ -80,9 +80,7 @@ describe('planning a heat', () => {
       { treeId: 't-2', plannedKg: 20 },
       { treeId: 't-1', plannedKg: 30.04 },
     ]);
-    expect(request.body.chargeLines).toEqual([
-      { what: 'ingot', alloyId: 'C87300', kg: 32.7, lot: '', dry: false },
-    ]);
+    expect(request.body.chargeLines).toEqual([{ what: 'ingot', alloyId: 'C87300', kg: 32.7, lot: '', dry: false }]);
   });
 
   it('puts the server’s word beside the tree whose weight is not known', async () => {

@@ -41,8 +41,7 @@ import { Submission } from '../shared/submission';
             (ngModelChange)="outcome.set($event)"
             name="outcome"
             [allowEmpty]="false"
-            ariaLabelledBy="pour-outcome"
-          />
+            ariaLabelledBy="pour-outcome" />
         </div>
         <div class="fields">
           @for (def of asked(); track def.key) {
@@ -51,8 +50,7 @@ import { Submission } from '../shared/submission';
               [form]="form()"
               [value]="draft()[def.key]"
               (valueChange)="set(def.key, $event)"
-              [wrong]="sending.fields()['readings.' + def.key]"
-            />
+              [wrong]="sending.fields()['readings.' + def.key]" />
           }
         </div>
         <kv-who-when [(endedAt)]="endedAt" [(startedAt)]="startedAt" [(by)]="by" [wrong]="sending.fields()" />
@@ -65,8 +63,7 @@ import { Submission } from '../shared/submission';
             rows="2"
             [ngModel]="note()"
             (ngModelChange)="note.set($event)"
-            maxlength="1000"
-          ></textarea>
+            maxlength="1000"></textarea>
           @if (sending.fields()['note']; as text) {
             <span class="kv-wrong" role="alert">{{ text }}</span>
           }
@@ -104,9 +101,7 @@ export class HeatPour {
       const plannedKg = this.plannedKg();
       untracked(() => {
         const start = Object.fromEntries(
-          STEP_KINDS.pour.readings
-            .filter((def) => def.start !== undefined)
-            .map((def) => [def.key, def.start]),
+          STEP_KINDS.pour.readings.filter((def) => def.start !== undefined).map((def) => [def.key, def.start]),
         );
         this.draft.set({ ...start, pouredKg: Math.round(plannedKg * 10) / 10 });
         this.outcome.set('poured');

@@ -31,8 +31,7 @@ interface Target {
       [draggable]="false"
       header="Put a step in"
       [style]="{ width: '420px' }"
-      appendTo="body"
-    >
+      appendTo="body">
       <form (ngSubmit)="send()" autocomplete="off">
         <div class="kv-field">
           <label for="insert-on">For</label>
@@ -43,8 +42,7 @@ interface Target {
             optionLabel="label"
             [ngModel]="target()"
             (ngModelChange)="target.set($event); kind.set(undefined)"
-            appendTo="body"
-          />
+            appendTo="body" />
         </div>
         <div class="kv-field">
           <label for="insert-kind">What</label>
@@ -57,8 +55,7 @@ interface Target {
             [ngModel]="kind()"
             (ngModelChange)="kind.set($event)"
             placeholder="Choose the step"
-            appendTo="body"
-          />
+            appendTo="body" />
         </div>
         <div class="kv-field">
           <label for="insert-why">Why</label>
@@ -68,14 +65,11 @@ interface Target {
             name="why"
             [ngModel]="why()"
             (ngModelChange)="why.set($event)"
-            maxlength="500"
-          />
+            maxlength="500" />
         </div>
         <p class="kv-soft">It comes right after what is done already; what follows waits for it.</p>
         <kv-refusal [submission]="sending" />
-        <button pButton type="submit" [disabled]="!kind() || why().trim() === '' || sending.busy()">
-          Put it in
-        </button>
+        <button pButton type="submit" [disabled]="!kind() || why().trim() === '' || sending.busy()">Put it in</button>
       </form>
     </p-dialog>
   `,
@@ -96,9 +90,7 @@ export class InsertStep {
       attempts.filter(({ state }) => state !== 'lost' && state !== 'void'),
     );
     const trees = new Map(
-      current.flatMap(({ tree }) =>
-        tree && tree.state !== 'knocked out' ? [[tree.id, tree.number] as const] : [],
-      ),
+      current.flatMap(({ tree }) => (tree && tree.state !== 'knocked out' ? [[tree.id, tree.number] as const] : [])),
     );
     return [
       { carrier: 'piece', id: this.pieceId(), label: 'the whole piece' },

@@ -75,10 +75,7 @@ export class ReadingField {
 
   protected addBar(): void {
     const last = this.barRows().at(-1);
-    this.value.set([
-      ...this.barRows(),
-      { stock: last?.stock ?? 'S12', count: 1, lengthMm: last?.lengthMm ?? 150 },
-    ]);
+    this.value.set([...this.barRows(), { stock: last?.stock ?? 'S12', count: 1, lengthMm: last?.lengthMm ?? 150 }]);
   }
 
   protected setBar(place: number, patch: Partial<Bars>): void {

@@ -30,16 +30,7 @@ const WORTH_BEGINNING_MIN = 30;
 /** The one panel that any step is recorded with, built from the definitions of its readings and outcomes. */
 @Component({
   selector: 'kv-record-panel',
-  imports: [
-    FormsModule,
-    ButtonModule,
-    SelectButtonModule,
-    TextareaModule,
-    Cautions,
-    Refusal,
-    ReadingField,
-    WhoWhen,
-  ],
+  imports: [FormsModule, ButtonModule, SelectButtonModule, TextareaModule, Cautions, Refusal, ReadingField, WhoWhen],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './record-panel.component.html',
   styleUrl: './panel.css',
@@ -69,13 +60,9 @@ export class RecordPanel {
     this.outcome() === 'skipped' ? [] : readingsAsked(this.step().kind, this.outcome()),
   );
   protected readonly asksWhy = computed(
-    () =>
-      this.outcome() === 'skipped' ||
-      this.kind().outcomes.some(({ code, why }) => code === this.outcome() && why),
+    () => this.outcome() === 'skipped' || this.kind().outcomes.some(({ code, why }) => code === this.outcome() && why),
   );
-  protected readonly open = computed(
-    () => this.step().state === 'planned' || this.step().state === 'running',
-  );
+  protected readonly open = computed(() => this.step().state === 'planned' || this.step().state === 'running');
   protected readonly mayBegin = computed(
     () => this.step().state === 'planned' && this.kind().minutes >= WORTH_BEGINNING_MIN,
   );

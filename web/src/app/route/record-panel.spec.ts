@@ -90,9 +90,7 @@ describe('the record panel', () => {
         { status: 400, statusText: 'Bad Request' },
       );
     await fixture.whenStable();
-    expect(page().querySelector('kv-reading-field .kv-wrong')!.textContent).toContain(
-      'Wax weighs is missing',
-    );
+    expect(page().querySelector('kv-reading-field .kv-wrong')!.textContent).toContain('Wax weighs is missing');
   });
 
   it('shows a step that is over as it was recorded, without a button to do it twice', async () => {

@@ -1,13 +1,4 @@
-import {
-  ChangeDetectionStrategy,
-  Component,
-  effect,
-  inject,
-  input,
-  output,
-  signal,
-  untracked,
-} from '@angular/core';
+import { ChangeDetectionStrategy, Component, effect, inject, input, output, signal, untracked } from '@angular/core';
 import type { StepForm } from '@kalvet/core';
 import { Api, asApiError } from '../shared/api.service';
 import { HeatPanel } from '../pour/heat-panel.component';
@@ -23,28 +14,13 @@ import { RecordPanel } from './record-panel.component';
     @if (form(); as form) {
       @switch (form.step.through) {
         @case ('load') {
-          <kv-load-panel
-            [form]="form"
-            (done)="done.emit()"
-            (cancelled)="cancelled.emit()"
-            (reload)="read()"
-          />
+          <kv-load-panel [form]="form" (done)="done.emit()" (cancelled)="cancelled.emit()" (reload)="read()" />
         }
         @case ('heat') {
-          <kv-heat-panel
-            [form]="form"
-            (done)="done.emit()"
-            (cancelled)="cancelled.emit()"
-            (reload)="read()"
-          />
+          <kv-heat-panel [form]="form" (done)="done.emit()" (cancelled)="cancelled.emit()" (reload)="read()" />
         }
         @default {
-          <kv-record-panel
-            [form]="form"
-            (done)="done.emit()"
-            (cancelled)="cancelled.emit()"
-            (reload)="read()"
-          />
+          <kv-record-panel [form]="form" (done)="done.emit()" (cancelled)="cancelled.emit()" (reload)="read()" />
         }
       }
     } @else if (wrong()) {

@@ -13,6 +13,9 @@ import { ShopService } from '../shared/shop.service';
     <div class="kv-field">
       <label for="done-at">Done at</label>
       <p-datepicker
+        [showOnFocus]="false"
+        [showIcon]="true"
+        iconDisplay="input"
         inputId="done-at"
         [(ngModel)]="endedAt"
         [showTime]="true"
@@ -20,9 +23,7 @@ import { ShopService } from '../shared/shop.service';
         dateFormat="d M yy"
         [maxDate]="now"
         [showButtonBar]="false"
-        appendTo="body"
-        [showIcon]="false"
-      />
+        appendTo="body" />
       @if (wrong()['endedAt']; as text) {
         <span class="kv-wrong" role="alert">{{ text }}</span>
       }
@@ -37,8 +38,7 @@ import { ShopService } from '../shared/shop.service';
         [(ngModel)]="by"
         [filter]="false"
         [showToggleAll]="false"
-        appendTo="body"
-      />
+        appendTo="body" />
       @if (wrong()['by']; as text) {
         <span class="kv-wrong" role="alert">{{ text }}</span>
       }
@@ -47,14 +47,16 @@ import { ShopService } from '../shared/shop.service';
       <div class="kv-field">
         <label for="begun-at">Begun at</label>
         <p-datepicker
+          [showOnFocus]="false"
+          [showIcon]="true"
+          iconDisplay="input"
           inputId="begun-at"
           [(ngModel)]="startedAt"
           [showTime]="true"
           hourFormat="24"
           dateFormat="d M yy"
           [maxDate]="now"
-          appendTo="body"
-        />
+          appendTo="body" />
         @if (wrong()['startedAt']; as text) {
           <span class="kv-wrong" role="alert">{{ text }}</span>
         }

@@ -32,21 +32,15 @@ export class Api {
 
   /** Writes with the key of the form that was filled in. */
   post<T = EventAnswer>(path: string, body: object, key: string): Observable<T & EventAnswer> {
-    return this.watched(
-      this.http.post<T & EventAnswer>(`/api${path}`, body, { headers: { 'Idempotency-Key': key } }),
-    );
+    return this.watched(this.http.post<T & EventAnswer>(`/api${path}`, body, { headers: { 'Idempotency-Key': key } }));
   }
 
   put<T = EventAnswer>(path: string, body: object, key: string): Observable<T & EventAnswer> {
-    return this.watched(
-      this.http.put<T & EventAnswer>(`/api${path}`, body, { headers: { 'Idempotency-Key': key } }),
-    );
+    return this.watched(this.http.put<T & EventAnswer>(`/api${path}`, body, { headers: { 'Idempotency-Key': key } }));
   }
 
   patch<T = EventAnswer>(path: string, body: object, key: string): Observable<T & EventAnswer> {
-    return this.watched(
-      this.http.patch<T & EventAnswer>(`/api${path}`, body, { headers: { 'Idempotency-Key': key } }),
-    );
+    return this.watched(this.http.patch<T & EventAnswer>(`/api${path}`, body, { headers: { 'Idempotency-Key': key } }));
   }
 
   /** Asks whether the records can be reached again. */
@@ -72,8 +66,7 @@ export function asApiError(failure: unknown): ApiError {
   if (failure instanceof HttpErrorResponse) {
     const body = failure.error as Partial<ErrorAnswer> | null;
     if (body && typeof body === 'object' && body.error?.message) return new ApiError(body.error);
-    if (failure.status === 0 || failure.status >= 502)
-      return new ApiError({ code: 'unavailable', message: AWAY });
+    if (failure.status === 0 || failure.status >= 502) return new ApiError({ code: 'unavailable', message: AWAY });
   }
   return new ApiError({ code: 'failed', message: 'That did not work. Nothing was half written; try again.' });
 }

@@ -43,17 +43,12 @@ const RING = { inner: 15.5, outer: 18.5, gap: 0.022 };
           fill="var(--kv-paper)"
           stroke="var(--kv-ink)"
           stroke-width="1.6"
-          stroke-dasharray="3.2 2.4"
-        />
+          stroke-dasharray="3.2 2.4" />
       }
       @if (piece().state === 'lost') {
         <path d="M-13 13 13 -13" stroke="var(--kv-alert)" stroke-width="2.5" />
       }
-      <text
-        text-anchor="middle"
-        dominant-baseline="central"
-        [attr.font-size]="mark().length > 2 ? 9.5 : 12.5"
-      >
+      <text text-anchor="middle" dominant-baseline="central" [attr.font-size]="mark().length > 2 ? 9.5 : 12.5">
         {{ mark() }}
       </text>
       @if (piece().late) {

@@ -28,18 +28,15 @@ interface Found {
       (onSelect)="go($event.value)"
       [delay]="150"
       [minLength]="1"
-      [autoHighlight]="true"
+      [autoOptionFocus]="true"
       [optionLabel]="label"
       placeholder="Find a piece, tag or tree  ( / )"
       emptyMessage="Nothing found. Try a title, a tag (OTT 5) or a tree (T-12)."
       [showEmptyMessage]="true"
-      ariaLabel="Find a piece, tag or tree"
-    >
+      ariaLabel="Find a piece, tag or tree">
       <ng-template let-item #item>
         <span>{{ item.title }} {{ item.mark }}</span>
-        <span class="kv-soft"
-          >&nbsp;· {{ item.code }}{{ item.state === 'in work' ? '' : ' · ' + item.state }}</span
-        >
+        <span class="kv-soft">&nbsp;· {{ item.code }}{{ item.state === 'in work' ? '' : ' · ' + item.state }}</span>
       </ng-template>
     </p-autocomplete>
   `,
@@ -67,8 +64,7 @@ export class FindBox {
   protected readonly found = signal<Found[]>([]);
   protected picked: Found | string = '';
   protected readonly box = viewChild<AutoComplete>('box');
-  protected readonly label = (item: Found | string) =>
-    typeof item === 'string' ? item : `${item.title} ${item.mark}`;
+  protected readonly label = (item: Found | string) => (typeof item === 'string' ? item : `${item.title} ${item.mark}`);
 
   focus(): void {
     this.host.nativeElement.querySelector('input')?.focus();

@@ -22,9 +22,7 @@ import type { Submission } from './submission';
           <p>{{ error.message }}</p>
         }
         @if (submission().stale()) {
-          <button pButton type="button" size="small" (click)="reload.emit()">
-            Look at what is there now
-          </button>
+          <button pButton type="button" size="small" (click)="reload.emit()">Look at what is there now</button>
         }
         @if (submission().mayOverride()) {
           @if (submission().personMay()) {
@@ -37,8 +35,7 @@ import type { Submission } from './submission';
                 (ngModelChange)="submission().reason.set($event)"
                 name="override"
                 maxlength="500"
-                autocomplete="off"
-              />
+                autocomplete="off" />
               <button
                 pButton
                 type="button"
@@ -46,8 +43,7 @@ import type { Submission } from './submission';
                 severity="contrast"
                 data-test="override"
                 [disabled]="submission().reason().trim() === '' || submission().busy()"
-                (click)="override.emit()"
-              >
+                (click)="override.emit()">
                 Record it all the same
               </button>
             </div>

@@ -8,11 +8,7 @@ describe('the ring of a piece', () => {
   });
 
   it('has an arc a section, in the rooms’ order clockwise whatever the order given', () => {
-    expect(ringArcs(sections('pour', 'wax', 'shell')).map(({ room }) => room)).toEqual([
-      'wax',
-      'shell',
-      'pour',
-    ]);
+    expect(ringArcs(sections('pour', 'wax', 'shell')).map(({ room }) => room)).toEqual(['wax', 'shell', 'pour']);
     expect(ringArcs(sections('pour', 'wax')).at(-1)!.to).toBe(1);
   });
 

@@ -21,9 +21,7 @@ export class ShopService {
   readonly loaded = computed(() => this.answer() !== undefined);
   readonly settings = computed(() => this.answer()?.settings ?? DEFAULT_SETTINGS);
   readonly people = computed(() => (this.answer()?.people ?? []).filter((person) => person.active));
-  readonly person = computed<Person | undefined>(() =>
-    this.people().find(({ id }) => id === this.personId()),
-  );
+  readonly person = computed<Person | undefined>(() => this.people().find(({ id }) => id === this.personId()));
   readonly now = computed<Instant>(() => new Date(this.tick() + this.offsetMs).toISOString());
   readonly zone = computed(() => this.settings().timeZone);
 

@@ -42,9 +42,7 @@ describe('a form on its way', () => {
     );
     expect(form.fields()['note']).toBe('is missing');
     send({ outcome: 'lost' });
-    expect(sent().request.headers.get('Idempotency-Key')).not.toBe(
-      first.request.headers.get('Idempotency-Key'),
-    );
+    expect(sent().request.headers.get('Idempotency-Key')).not.toBe(first.request.headers.get('Idempotency-Key'));
   });
 
   it('sends once while it is under way', () => {
@@ -59,10 +57,7 @@ describe('a form on its way', () => {
       { rule: 'order', message: 'not done', mayOverride: true },
     ];
     send();
-    sent().flush(
-      { error: { code: 'refused', message: 'x', refusals } },
-      { status: 409, statusText: 'Conflict' },
-    );
+    sent().flush({ error: { code: 'refused', message: 'x', refusals } }, { status: 409, statusText: 'Conflict' });
     expect(form.mayOverride()).toBeTrue();
     form.reason.set(' dry enough ');
     send({ outcome: 'done' }, { override: true });
@@ -88,10 +83,7 @@ describe('a form on its way', () => {
     const reached: boolean[] = [];
     TestBed.inject(Api).reached$.subscribe((value) => reached.push(value));
     send();
-    sent().flush(
-      { error: { code: 'unavailable', message: 'away' } },
-      { status: 503, statusText: 'Unavailable' },
-    );
+    sent().flush({ error: { code: 'unavailable', message: 'away' } }, { status: 503, statusText: 'Unavailable' });
     TestBed.inject(Api).check().subscribe();
     http.expectOne('/api/health').flush({ status: 'ok' });
     expect(reached).toEqual([true, false, true]);

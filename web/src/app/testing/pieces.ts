@@ -1,22 +1,8 @@
 // Pieces for specs of the screens.
 import type { FloorPiece, FloorWork, NextStep, Room, StepForm, StepView } from '@kalvet/core';
 
-export const floorPiece = (
-  number: number,
-  rooms: readonly Room[],
-  rest: Partial<FloorPiece> = {},
-): FloorPiece => {
-  const order: readonly Room[] = [
-    'mould',
-    'wax',
-    'sprue',
-    'shell',
-    'burnout',
-    'pour',
-    'chasing',
-    'patina',
-    'out',
-  ];
+export const floorPiece = (number: number, rooms: readonly Room[], rest: Partial<FloorPiece> = {}): FloorPiece => {
+  const order: readonly Room[] = ['mould', 'wax', 'sprue', 'shell', 'burnout', 'pour', 'chasing', 'patina', 'out'];
   const sorted = [...rooms].sort((a, b) => order.indexOf(a) - order.indexOf(b));
   return {
     id: `piece-${number}`,

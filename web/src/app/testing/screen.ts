@@ -51,10 +51,7 @@ export function bed(routes: Routes = [], person: Partial<Person> = {}): HttpTest
 }
 
 /** Shows a component with its inputs. */
-export async function show<T>(
-  component: Type<T>,
-  inputs: Record<string, unknown>,
-): Promise<ComponentFixture<T>> {
+export async function show<T>(component: Type<T>, inputs: Record<string, unknown>): Promise<ComponentFixture<T>> {
   const fixture = TestBed.createComponent(component);
   for (const [name, value] of Object.entries(inputs)) fixture.componentRef.setInput(name, value);
   await fixture.whenStable();

@@ -47,9 +47,7 @@ describe('the Floor', () => {
   it('says in words what each disc shows', async () => {
     const held = floorPiece(4, ['shell', 'pour'], { state: 'hold', holdReason: 'client undecided' });
     const recast = floorPiece(2, ['wax', 'chasing'], { late: true, dueDate: '2027-02-01' });
-    recast.sections.forEach((section, i) =>
-      Object.assign(section, { recast: i === 0, attempt: i === 0 ? 2 : 1 }),
-    );
+    recast.sections.forEach((section, i) => Object.assign(section, { recast: i === 0, attempt: i === 0 ? 2 : 1 }));
     await open('/floor', floor([floorWork([held, recast], { title: 'Heron', sectionCount: 2 })]));
     const labels = [...root().querySelectorAll('.disc')].map((disc) => disc.getAttribute('aria-label'));
     expect(labels).toEqual([

@@ -75,9 +75,7 @@ export class FloorPage {
   protected readonly onFloor = computed(() =>
     (this.floor()?.works ?? []).reduce((sum, work) => sum + work.pieces.length, 0),
   );
-  protected readonly out = computed(() =>
-    (this.floor()?.works ?? []).reduce((sum, work) => sum + work.delivered, 0),
-  );
+  protected readonly out = computed(() => (this.floor()?.works ?? []).reduce((sum, work) => sum + work.delivered, 0));
   protected readonly workOptions = computed(() =>
     [...(this.floor()?.works ?? [])].sort((a, b) => a.title.localeCompare(b.title)),
   );
@@ -133,9 +131,7 @@ export class FloorPage {
     // Where the sections are said, the alloy stands on the piece's page.
     const alloy = work.sectionCount > 1 ? '' : ` · ${alloyOf(work.alloyId).name.replace(/ \d.*$/, '')}`;
     const what = work.method === 'shell' ? alloy : ` · ${work.method}`;
-    const weight = work.plannedKg
-      ? ` · ${formatFigure(work.plannedKg, work.plannedKg.value < 20 ? 1 : 0)}`
-      : '';
+    const weight = work.plannedKg ? ` · ${formatFigure(work.plannedKg, work.plannedKg.value < 20 ? 1 : 0)}` : '';
     return `${edition}${sections}${what}${weight}`;
   }
 

@@ -80,8 +80,6 @@ describe('the rail', () => {
     const held = floorPiece(2, ['shell'], {
       next: [nextStep({ stepId: 'x', carrierId: 't-2', held: true })],
     });
-    expect(railCounts([floorWork([drying, held])], now).find(({ room }) => room === 'shell')!.text).toBe(
-      '2 trees',
-    );
+    expect(railCounts([floorWork([drying, held])], now).find(({ room }) => room === 'shell')!.text).toBe('2 trees');
   });
 });

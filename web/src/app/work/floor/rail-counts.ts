@@ -21,8 +21,7 @@ const NOUNS: Record<Room, readonly [string, string]> = {
 };
 
 const isReady = (step: NextStep, now: string): boolean =>
-  step.state === 'running' ||
-  (step.waits.length === 0 && !step.held && (step.readyAt === null || step.readyAt <= now));
+  step.state === 'running' || (step.waits.length === 0 && !step.held && (step.readyAt === null || step.readyAt <= now));
 
 /** How much is in each room and how much of it can be done now. Sections are counted as casts, on trees as trees, joined as pieces. */
 export function railCounts(works: readonly FloorWork[], now: string): RailCount[] {
@@ -31,9 +30,7 @@ export function railCounts(works: readonly FloorWork[], now: string): RailCount[
     const here = pieces.filter((piece) => piece.sections.some((section) => section.room === room));
     const next = new Map(
       here.flatMap((piece) =>
-        piece.next
-          .filter((step) => step.room === room)
-          .map((step): [string, NextStep] => [step.stepId, step]),
+        piece.next.filter((step) => step.room === room).map((step): [string, NextStep] => [step.stepId, step]),
       ),
     );
     const byPiece = room === 'chasing' || room === 'patina';

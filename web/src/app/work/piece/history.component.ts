@@ -20,14 +20,9 @@ const FIRST = 30;
       @for (line of shown(); track line.number) {
         <li
           [style.--room]="
-            line.bad
-              ? 'var(--kv-alert)'
-              : line.room
-                ? 'var(--room-' + line.room + ')'
-                : 'var(--kv-line-strong)'
+            line.bad ? 'var(--kv-alert)' : line.room ? 'var(--room-' + line.room + ')' : 'var(--kv-line-strong)'
           "
-          [class.gone]="line.takenBack"
-        >
+          [class.gone]="line.takenBack">
           <p>{{ line.text }}</p>
           <p class="kv-soft sub">
             <span [title]="'written down ' + shop.at(line.typedAt)">{{ shop.when(line.at) }}</span> ·
@@ -51,16 +46,10 @@ const FIRST = 30;
                 [ngModel]="reason()"
                 (ngModelChange)="reason.set($event)"
                 maxlength="500"
-                autocomplete="off"
-              />
+                autocomplete="off" />
               <kv-refusal [submission]="sending" />
               <span class="row">
-                <button
-                  pButton
-                  type="submit"
-                  size="small"
-                  [disabled]="reason().trim() === '' || sending.busy()"
-                >
+                <button pButton type="submit" size="small" [disabled]="reason().trim() === '' || sending.busy()">
                   Take it back
                 </button>
                 <button
@@ -69,8 +58,7 @@ const FIRST = 30;
                   size="small"
                   severity="secondary"
                   [text]="true"
-                  (click)="asking.set(undefined)"
-                >
+                  (click)="asking.set(undefined)">
                   Leave it
                 </button>
               </span>

@@ -42,19 +42,12 @@ const pieceSteps = [
 
 describe('the lanes', () => {
   it('stand steps of one room above each other, and what is done to the whole piece behind its sections', () => {
-    const { lines, bands } = lanesLayout(
-      [lane(attempt(1)), lane(attempt(2))],
-      pieceSteps,
-      new Set(['c2-1']),
-      600,
-    );
+    const { lines, bands } = lanesLayout([lane(attempt(1)), lane(attempt(2))], pieceSteps, new Set(['c2-1']), 600);
     expect(bands.map(({ room }) => room)).toEqual(['wax', 'shell', 'chasing', 'patina']);
     expect(lines[0]!.marks.map(({ x }) => x)).toEqual(lines[1]!.marks.map(({ x }) => x));
     const join = lines[2]!.marks[0]!;
     expect(join.x).toBeGreaterThan(lines[0]!.to);
-    expect(lines.flatMap(({ marks }) => marks.filter(({ next }) => next)).map(({ step }) => step.id)).toEqual(
-      ['c2-1'],
-    );
+    expect(lines.flatMap(({ marks }) => marks.filter(({ next }) => next)).map(({ step }) => step.id)).toEqual(['c2-1']);
     expect(bands.at(-1)!.x + bands.at(-1)!.width).toBeCloseTo(600, 6);
   });
 

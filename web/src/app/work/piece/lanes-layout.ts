@@ -51,9 +51,7 @@ export function lanesLayout(
   nextIds: ReadonlySet<string>,
   width: number,
 ): LanesLayout {
-  const attempts = lanes.flatMap((lane) =>
-    lane.attempts.map((attempt) => ({ lane, attempt, steps: attempt.steps })),
-  );
+  const attempts = lanes.flatMap((lane) => lane.attempts.map((attempt) => ({ lane, attempt, steps: attempt.steps })));
   const inRoom = (steps: readonly StepView[], room: Room) => steps.filter((step) => step.room === room);
   const most = (room: Room) => Math.max(0, ...attempts.map(({ steps }) => inRoom(steps, room).length));
   // What is done to the whole piece comes after what is done to its sections, so it stands further right in the same room.
@@ -78,10 +76,7 @@ export function lanesLayout(
       })),
     );
   const lines: LaneLine[] = attempts.map(({ lane, attempt, steps }, i) => {
-    const marks = place(
-      attempt.state === 'lost' ? steps.filter(({ state }) => state !== 'void') : steps,
-      () => 0,
-    );
+    const marks = place(attempt.state === 'lost' ? steps.filter(({ state }) => state !== 'void') : steps, () => 0);
     const last = marks.at(-1);
     return {
       key: attempt.castId,
@@ -91,9 +86,7 @@ export function lanesLayout(
       from: marks[0]?.x ?? 0,
       to: last?.x ?? 0,
       cross:
-        attempt.state === 'lost'
-          ? { x: (last?.x ?? 0) + unit * 0.85, text: `Lost: ${attempt.lostWhy ?? ''}` }
-          : null,
+        attempt.state === 'lost' ? { x: (last?.x ?? 0) + unit * 0.85, text: `Lost: ${attempt.lostWhy ?? ''}` } : null,
       y: TOP + PAD + LANE / 2 + i * LANE,
     };
   });

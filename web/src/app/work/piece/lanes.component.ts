@@ -75,9 +75,7 @@ export class Lanes {
       else if (step.waits.length > 0) parts.push(`waits for ${step.waits.join(', ')}`);
       else
         parts.push(
-          step.readyAt && step.readyAt > this.shop.now()
-            ? `ready ${this.shop.when(step.readyAt)}`
-            : 'can be done',
+          step.readyAt && step.readyAt > this.shop.now() ? `ready ${this.shop.when(step.readyAt)}` : 'can be done',
         );
       return parts.join('; ');
     }

@@ -27,8 +27,7 @@ import { Submission } from '../../shared/submission';
       [draggable]="false"
       header="A cast was lost"
       [style]="{ width: '420px' }"
-      appendTo="body"
-    >
+      appendTo="body">
       <form (ngSubmit)="send()" autocomplete="off">
         <div class="kv-field">
           <label for="lose-cast">Cast</label>
@@ -40,8 +39,7 @@ import { Submission } from '../../shared/submission';
             optionValue="castId"
             [ngModel]="castId()"
             (ngModelChange)="castId.set($event)"
-            appendTo="body"
-          />
+            appendTo="body" />
         </div>
         <div class="kv-field">
           <label for="lose-room">Where</label>
@@ -53,8 +51,7 @@ import { Submission } from '../../shared/submission';
             optionValue="code"
             [ngModel]="room()"
             (ngModelChange)="room.set($event)"
-            appendTo="body"
-          />
+            appendTo="body" />
         </div>
         <div class="kv-field">
           <label for="lose-why">What happened</label>
@@ -64,12 +61,11 @@ import { Submission } from '../../shared/submission';
             name="why"
             [ngModel]="why()"
             (ngModelChange)="why.set($event)"
-            maxlength="500"
-          />
+            maxlength="500" />
         </div>
         <p class="kv-soft">
-          It is made again as the next attempt, from the wax on. What was done stays in the history; a seam
-          that was welded opens anew.
+          It is made again as the next attempt, from the wax on. What was done stays in the history; a seam that was
+          welded opens anew.
         </p>
         <kv-refusal [submission]="sending" />
         <button pButton type="submit" severity="danger" [disabled]="why().trim() === '' || sending.busy()">
@@ -86,9 +82,7 @@ export class LoseCast {
   readonly done = output();
   protected readonly rooms = RAIL.map((code) => ({ code, label: ROOM_NAMES[code] }));
   protected readonly casts = computed(() =>
-    this.lanes().flatMap(({ attempts }) =>
-      attempts.filter(({ state }) => state === 'wax' || state === 'metal'),
-    ),
+    this.lanes().flatMap(({ attempts }) => attempts.filter(({ state }) => state === 'wax' || state === 'metal')),
   );
   protected readonly open = signal(false);
   protected readonly castId = signal('');

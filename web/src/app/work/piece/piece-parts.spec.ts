@@ -104,9 +104,9 @@ describe('what can be decided about a piece', () => {
     bed();
     const words = async (state: 'hold' | 'lost' | 'delivered') =>
       [
-        ...page(
-          await show(PieceActions, { piece: floorPiece(1, ['wax'], { state }), title: 'x' }),
-        ).querySelectorAll('button'),
+        ...page(await show(PieceActions, { piece: floorPiece(1, ['wax'], { state }), title: 'x' })).querySelectorAll(
+          'button',
+        ),
       ].map((button) => button.textContent!.trim());
     expect(await words('hold')).toEqual(['Take the hold off', 'Due date', 'Cancel the piece']);
     expect(await words('lost')).toEqual(['Model it again', 'Due date', 'Cancel the piece']);
@@ -138,9 +138,7 @@ describe('the drawings', () => {
     expect((await draw({})).querySelector('text')!.textContent!.trim()).toBe('9');
     expect((await draw({ series: 'ap' })).querySelector('text')!.textContent!.trim()).toBe('AP9');
     expect((await draw({ late: true })).querySelectorAll('path').length).toBe(1);
-    expect(
-      (await draw({ state: 'hold' })).querySelector('rect')!.getAttribute('stroke-dasharray'),
-    ).toBeTruthy();
+    expect((await draw({ state: 'hold' })).querySelector('rect')!.getAttribute('stroke-dasharray')).toBeTruthy();
     const ring = floorPiece(2, ['wax', 'shell']);
     expect(page(await show(Disc, { piece: ring })).querySelectorAll('path').length).toBe(2);
   });

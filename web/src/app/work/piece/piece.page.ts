@@ -71,9 +71,7 @@ export class PiecePage {
     this.answer() ? pieceInWords(this.answer()!.work.title, this.answer()!.piece) : '',
   );
   protected readonly alloy = computed(() => alloyOf(this.answer()?.work.alloyId ?? 'C87300').name);
-  protected readonly nextIds = computed(
-    () => new Set((this.answer()?.piece.next ?? []).map(({ stepId }) => stepId)),
-  );
+  protected readonly nextIds = computed(() => new Set((this.answer()?.piece.next ?? []).map(({ stepId }) => stepId)));
   protected readonly allSteps = computed(() => [
     ...(this.answer()?.lanes ?? []).flatMap(({ attempts }) => attempts.flatMap(({ steps }) => steps)),
     ...(this.answer()?.pieceSteps ?? []),
@@ -137,8 +135,7 @@ export class PiecePage {
     const answer = this.answer();
     if (!answer) return '';
     const here = answer.piece.sections.filter((section) => section.room === room);
-    if (here.length > 0)
-      return answer.piece.sections.length === 1 ? 'here' : here.map(({ name }) => name).join(', ');
+    if (here.length > 0) return answer.piece.sections.length === 1 ? 'here' : here.map(({ name }) => name).join(', ');
     const steps = this.allSteps().filter((step) => step.room === room && step.state !== 'void');
     const ended = steps.filter((step) => !isOpen(step)).map(({ endedAt }) => endedAt ?? '');
     if (ended.length === 0 || steps.some(isOpen)) return '';

@@ -114,9 +114,7 @@ export class WeightsChart {
           plan === undefined
             ? null
             : { x: x(plan), low: x(plan * (1 - this.band())), high: x(plan * (1 + this.band())) },
-        wax: lane.castFromWax
-          ? { x: x(lane.castFromWax.value), spread: x(lane.castFromWax.plusMinus ?? 0) }
-          : null,
+        wax: lane.castFromWax ? { x: x(lane.castFromWax.value), spread: x(lane.castFromWax.plusMinus ?? 0) } : null,
         cast: lane.cast ? x(lane.cast.value) : null,
       };
     }),

@@ -195,9 +195,7 @@ export class SetUpPage {
                 ]
               : []),
             ...rows.flatMap((row, i) =>
-              row.ownMould
-                ? [{ name: row.name?.trim() || `section ${i + 1}`, sections: [i + 1], pullsBefore }]
-                : [],
+              row.ownMould ? [{ name: row.name?.trim() || `section ${i + 1}`, sections: [i + 1], pullsBefore }] : [],
             ),
           ],
     };

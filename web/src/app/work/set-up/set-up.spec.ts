@@ -46,9 +46,7 @@ describe('setting up a work', () => {
     form().setSection(0, { name: 'Body' });
     await fixture.whenStable();
     const body = await sent();
-    expect(
-      body.sections.map(({ name, ownMould }: { name: string; ownMould?: boolean }) => [name, ownMould]),
-    ).toEqual([
+    expect(body.sections.map(({ name, ownMould }: { name: string; ownMould?: boolean }) => [name, ownMould])).toEqual([
       ['Body', undefined],
       ['Wing', undefined],
       ['Base', undefined],

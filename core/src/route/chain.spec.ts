@@ -1,0 +1,260 @@
+import * as fc from 'fast-check';
+import { applyOps } from '../records/shop.ts';
+import type { Step } from '../records/step.ts';
+import { START, closing, counter, openStep, play, playThrough, smallShop } from '../testing/play.ts';
+import { cancelPiece } from './cancel.ts';
+import { chainOf, sidesOf } from './chain.ts';
+import { closeStep } from './close.ts';
+import { plannedStep } from './grow.ts';
+import { INSERTABLE, insertStep } from './insert-step.ts';
+import { joinTree } from './join.ts';
+import { loseCast, modelAgain, nextAttempt } from './lose.ts';
+import { linksOf } from './links.ts';
+import { castsOfTree, indexShop, treeOfCast } from './shop-index.ts';
+import { standings, standsNow } from './standing.ts';
+import { wetSince } from './wet.ts';
+import { placeOf } from './where.ts';
+
+const newId = counter('k');
+const step = (kind: Step['kind'], rest: Partial<Step> = {}) => plannedStep(newId, kind, 'tree', 'T', rest);
+const kinds = (steps: readonly Step[]) => chainOf(steps).map((each) => each.kind);
+
+describe('the order of a carrier’s steps', () => {
+  it('is the route’s, with what was inserted right behind what it was inserted after', () => {
+    const test = step('leak-test');
+    const patch = step('patch', { insertedAfter: test.id });
+    const refire = step('refire', { insertedAfter: patch.id });
+    expect(kinds([refire, step('pour'), patch, step('coat', { sequence: 1 }), test, step('join-tree')])).toEqual([
+      'join-tree',
+      'coat',
+      'leak-test',
+      'patch',
+      'refire',
+      'pour',
+    ]);
+  });
+
+  it('keeps followers in place when the step they follow became void', () => {
+    const patch = step('patch', { state: 'void', insertedAfter: null });
+    const dry = step('dry', { insertedAfter: patch.id });
+    expect(kinds([step('pour'), dry, patch, step('fire')])).toEqual(['fire', 'dry', 'pour']);
+  });
+
+  it('counts coats by their number, not by their names or ids', () => {
+    const coats = [10, 2, 1, 9].map((sequence) => step('coat', { sequence }));
+    expect(chainOf(coats).map(({ sequence }) => sequence)).toEqual([1, 2, 9, 10]);
+  });
+
+  it('is the same however the steps are handed over', () => {
+    const shop = smallShop({ sections: [{}, {}] }, counter());
+    const steps = shop.steps.filter((each) => each.carrierId === shop.trees[0]!.id);
+    const wanted = chainOf(steps).map(({ id }) => id);
+    fc.assert(
+      fc.property(fc.shuffledSubarray(steps, { minLength: steps.length }), (shuffled) =>
+        expect(chainOf(shuffled).map(({ id }) => id)).toEqual(wanted),
+      ),
+      { seed: 7, numRuns: 25 },
+    );
+  });
+
+  it('puts work inserted by hand on the side of what it follows', () => {
+    const approve = plannedStep(newId, 'approve-wax', 'piece', 'P');
+    const rework = plannedStep(newId, 'rework', 'piece', 'P', { insertedAfter: approve.id });
+    const chase = plannedStep(newId, 'chase-metal', 'piece', 'P');
+    const elsewhere = plannedStep(newId, 'elsewhere', 'piece', 'P', { insertedAfter: chase.id });
+    const { wax, metal } = sidesOf([elsewhere, chase, rework, approve]);
+    expect([wax.map(({ kind }) => kind), metal.map(({ kind }) => kind)]).toEqual([
+      ['approve-wax', 'rework'],
+      ['chase-metal', 'elsewhere'],
+    ]);
+  });
+});
+
+describe('wet since', () => {
+  const at = (minute: number) => `2027-03-01T08:${String(minute).padStart(2, '0')}:00.000Z`;
+  const done = (kind: Step['kind'], minute: number, rest: Partial<Step> = {}) =>
+    step(kind, { state: 'done', endedAt: at(minute), ...rest });
+
+  it('begins with the first wetting and ends only with drying or heat', () => {
+    const coat = done('coat', 1, { sequence: 1 });
+    const next = done('coat', 2, { sequence: 2 });
+    expect(wetSince([coat, next])).toBe(at(1));
+    expect(wetSince([coat, next, done('fire', 3)])).toBeNull();
+    expect(wetSince([coat, done('fire', 3), done('leak-test', 4, { readings: { how: 'air' } })])).toBeNull();
+    expect(wetSince([coat, done('fire', 3), done('leak-test', 4, { readings: { how: 'water' } })])).toBe(at(4));
+  });
+
+  it('a firing that was lost or skipped dries nothing', () => {
+    const coat = done('coat', 1, { sequence: 1 });
+    expect(wetSince([coat, { ...done('fire', 3), state: 'skipped' }])).toBe(at(1));
+    expect(wetSince([coat, { ...done('fire', 3), state: 'lost' }])).toBe(at(1));
+  });
+});
+
+describe('joining other casts than planned', () => {
+  const waxes = (pieces: number, ids: () => string, sections = [{}]) => {
+    let shop = smallShop({ pieces, sections }, ids);
+    shop = play(shop, openStep(shop, 'make-mould'), ids);
+    for (let i = 0; i < pieces * sections.length; i++) shop = playThrough(shop, ['pull', 'chase-wax'], ids);
+    return shop;
+  };
+
+  it('takes as many coats as the highest section needs, and drops those a lower one does not', () => {
+    const ids = counter();
+    const shop = waxes(1, ids, [{ metalHeightMm: 180 } as object, { metalHeightMm: 640 } as object]);
+    const [low, high] = shop.casts.map((cast) => treeOfCast(indexShop(shop), cast.id)!);
+    const coats = (from: typeof shop, treeId: string) =>
+      from.steps.filter((each) => each.carrierId === treeId && each.kind === 'coat' && each.state === 'planned').length;
+    expect([coats(shop, low!.id), coats(shop, high!.id)]).toEqual([6, 11]);
+    const both = applyOps(
+      shop,
+      joinTree(
+        indexShop(shop),
+        low!.id,
+        shop.casts.map(({ id }) => id),
+        START,
+        ids,
+      ),
+    );
+    expect(coats(both, low!.id)).toBe(11);
+    const one = applyOps(both, joinTree(indexShop(both), low!.id, [shop.casts[0]!.id], START, ids));
+    expect(coats(one, low!.id)).toBe(6);
+  });
+
+  it('gives a cast that is left out a planned tree of its own, with all its steps', () => {
+    const ids = counter();
+    const shop = waxes(2, ids);
+    const [tree] = shop.trees;
+    const both = applyOps(
+      shop,
+      joinTree(
+        indexShop(shop),
+        tree!.id,
+        shop.casts.map(({ id }) => id),
+        START,
+        ids,
+      ),
+    );
+    const one = applyOps(both, joinTree(indexShop(both), tree!.id, [shop.casts[0]!.id], START, ids));
+    const index = indexShop(one);
+    const own = treeOfCast(index, shop.casts[1]!.id)!;
+    expect(own.state).toBe('planned');
+    expect(castsOfTree(index, own.id).length).toBe(1);
+    expect(index.stepsOf.get(own.id)!.map(({ kind }) => kind)).toContain('pour');
+    expect(castsOfTree(index, tree!.id).map(({ id }) => id)).toEqual([shop.casts[0]!.id]);
+  });
+
+  it('one cast broken on a shared tree leaves the others to go on', () => {
+    const ids = counter();
+    const shop = waxes(2, ids);
+    const joined = play(shop, openStep(shop, 'join-tree'), ids, {
+      readings: { castIds: shop.casts.map(({ id }) => id) },
+    });
+    const index = indexShop(joined);
+    const after = applyOps(
+      joined,
+      loseCast(index, joined.casts[0]!, { room: 'shell', why: 'tail broke off', at: START }, ids),
+    );
+    const tree = after.trees.find((each) => each.state === 'joined')!;
+    expect(castsOfTree(indexShop(after), tree.id).map(({ id }) => id)).toEqual([joined.casts[1]!.id]);
+    expect(openStep(after, 'coat', tree.id)).toBeTruthy();
+    expect(nextAttempt(indexShop(after), joined.casts[0]!)).toBe(3);
+  });
+
+  it('cancelling one piece of a shared tree does the same', () => {
+    const ids = counter();
+    const shop = waxes(2, ids);
+    const joined = play(shop, openStep(shop, 'join-tree'), ids, {
+      readings: { castIds: shop.casts.map(({ id }) => id) },
+    });
+    const after = applyOps(joined, cancelPiece(indexShop(joined), joined.pieces[0]!, START, ids));
+    const tree = after.trees.find((each) => each.state === 'joined')!;
+    expect(openStep(after, 'coat', tree.id)).toBeTruthy();
+    expect(
+      after.steps.filter((each) => each.carrierId === joined.pieces[0]!.id).every(({ state }) => state === 'void'),
+    ).toBeTrue();
+  });
+});
+
+describe('steps put in by hand', () => {
+  it('follow the last that is done, or the one that is named', () => {
+    const ids = counter();
+    const shop = playThrough(smallShop({}, ids), ['make-mould', 'pull', 'chase-wax', 'join-tree', 'coat', 'coat'], ids);
+    const tree = shop.trees[0]!.id;
+    const dry = insertStep(indexShop(shop), tree, 'dry', 'the room was damp', ids)!;
+    const after = applyOps(shop, dry);
+    const chain = chainOf(after.steps.filter((each) => each.carrierId === tree));
+    expect(chain.map(({ kind }) => kind).slice(0, 5)).toEqual(['join-tree', 'coat', 'coat', 'dry', 'coat']);
+    const found = standings(indexShop(after));
+    expect(found.get(chain[4]!.id)!.waitsFor.map(({ kind }) => kind)).toEqual(['dry']);
+    expect(insertStep(indexShop(shop), 'nothing', 'dry', 'x', ids)).toBeUndefined();
+  });
+
+  it('a repair takes the mould out of use until it is done', () => {
+    const ids = counter();
+    const made = play(smallShop({}, ids), openStep(smallShop({}, counter()), 'make-mould'), ids);
+    const repair = applyOps(
+      made,
+      insertStep(indexShop(made), made.moulds[0]!.id, 'repair-mould', 'tear at the ear', ids)!,
+    );
+    expect(repair.moulds[0]!.state).toBe('in repair');
+    const pull = standings(indexShop(repair)).get(openStep(repair, 'pull').id)!;
+    expect(pull.waitsFor.map(({ kind }) => kind)).toEqual(['repair-mould']);
+    const retired = play(repair, openStep(repair, 'repair-mould'), ids, { outcome: 'retire', note: 'beyond mending' });
+    const held = standings(indexShop(retired)).get(openStep(retired, 'pull').id)!;
+    expect(standsNow(held, START)).toBe('held');
+    expect(held.held[0]).toContain('no usable mould');
+  });
+
+  it('are offered only for what they can be done to', () => {
+    for (const [kind, carriers] of Object.entries(INSERTABLE))
+      expect(carriers!.length).withContext(kind).toBeGreaterThan(0);
+    expect(INSERTABLE['repair-mould']).toEqual(['mould']);
+  });
+});
+
+describe('modelling a direct wax again', () => {
+  it('begins from nothing as attempt 2 and puts the piece back in work', () => {
+    const ids = counter();
+    const shop = smallShop({ work: { method: 'direct' } }, ids);
+    const lost = play(shop, openStep(shop, 'model-wax'), ids, { outcome: 'lost', note: 'sagged' });
+    const again = applyOps(lost, modelAgain(indexShop(lost), lost.pieces[0]!, ids));
+    expect(again.pieces[0]!.state).toBe('in work');
+    expect(again.casts.map(({ attempt, state }) => [attempt, state])).toEqual([
+      [1, 'lost'],
+      [2, 'planned'],
+    ]);
+    expect(placeOf(indexShop(again), again.pieces[0]!).behind).toBe('wax');
+  });
+});
+
+describe('cooling before the knock-out', () => {
+  it('follows what was poured: 2 h and 0.2 h a kilogram', () => {
+    const ids = counter();
+    const shop = playThrough(
+      smallShop({}, ids),
+      [
+        'make-mould',
+        'pull',
+        'chase-wax',
+        'join-tree',
+        'coat',
+        'coat',
+        'coat',
+        'coat',
+        'coat',
+        'coat',
+        'fire',
+        'leak-test',
+      ],
+      ids,
+    );
+    const pour = openStep(shop, 'pour');
+    const poured = applyOps(
+      shop,
+      closeStep(indexShop(shop), pour, closing('poured', START, { readings: { pouredKg: 20 } }), ids),
+    );
+    const link = linksOf(indexShop(poured)).find(({ to }) => to.kind === 'knock-out')!;
+    expect(link.minLag).toBe(360);
+  });
+});
