@@ -6,7 +6,7 @@ import type { WebDriver, WebElement } from 'selenium-webdriver';
 import chrome from 'selenium-webdriver/chrome.js';
 import { sleep, until } from './kalvet.ts';
 
-const WAIT = 15_000;
+const WAIT = 25_000;
 const FLAGS = [
   '--headless=new',
   '--no-sandbox',
@@ -134,9 +134,13 @@ export class Browser {
     return (await this.find('body')).getText();
   }
 
-  /** Waits until the page says something. */
+  /** Waits until the page says something; where it does not, what it says instead is part of the failure. */
   async says(words: string): Promise<void> {
-    await until(`"${words}" on the page`, async () => (await this.text()).includes(words), WAIT);
+    await until(`"${words}" on the page`, async () => (await this.text()).includes(words), WAIT).catch(
+      async (error: Error) => {
+        throw new Error(`${error.message}; it says: ${(await this.text()).replace(/\s+/g, ' ').slice(0, 600)}`);
+      },
+    );
   }
 
   async gone(css: string): Promise<void> {

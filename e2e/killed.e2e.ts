@@ -78,6 +78,7 @@ describe('killed and started again', () => {
     await browser.go('/floor');
     await browser.type('#who-name', 'Ines Marlow');
     await browser.press('This is me');
+    await browser.gone('#who-name');
     await browser.says('No work has been set up yet');
     await browser.go('/set-up');
     await browser.type('#title', 'A title that must not be lost');

@@ -22,6 +22,7 @@ describe('one thread through the foundry', () => {
     await browser.type('#who-name', 'Ines Marlow');
     await browser.tick('who-may');
     await browser.press('This is me');
+    await browser.gone('#who-name');
     await browser.says('No work has been set up yet');
 
     await browser.press('Set up the first work');

@@ -17,6 +17,8 @@ const store = await openStore(url).catch((error: Error) => {
   console.error(`kalvet: the database cannot be used: ${error.message}`);
   process.exit(1);
 });
+// A form is not sent again after a month: its key has done its work.
+await store.db.query('DELETE FROM idempotency WHERE at < UTC_TIMESTAMP(3) - INTERVAL 30 DAY');
 const web = join(dirname(fileURLToPath(import.meta.url)), '..', 'web');
 const { app, live } = createApp({
   store,

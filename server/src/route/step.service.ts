@@ -57,6 +57,8 @@ export function concernStep(ctx: Context, index: ShopIndex, step: Step): void {
   ctx.concern('step', step.id);
   ctx.concern(step.carrier, step.carrierId);
   if (step.carrier === 'tree') ctx.concern('cast', ...castsOfTree(index, step.carrierId).map(({ id }) => id));
+  const mould = index.mould.get(step.carrierId);
+  if (mould) ctx.concern('work', mould.workId);
   for (const id of piecesOfStep(index, step)) {
     ctx.concern('piece', id);
     ctx.concern('work', index.piece.get(id)!.workId);

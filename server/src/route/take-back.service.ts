@@ -1,7 +1,7 @@
 import type { Id, ShopIndex } from '@kalvet/core';
 import { isClosed, isOpen, linksOf, stepLabel } from '@kalvet/core';
 import type { TableName } from '../db/tables.ts';
-import { lockShop } from '../shop/locked.ts';
+import { lockShop, worksOf } from '../shop/locked.ts';
 import type { Change, Context } from '../write/context.ts';
 import { Problem, notFound, refused } from '../write/problem.ts';
 import { errnoOf } from '../write/write.ts';
@@ -54,7 +54,7 @@ export async function takeBack(ctx: Context, number: number, given: TakeBack): P
     'SELECT subject, kind FROM event_subject WHERE number = ?',
     [number],
   );
-  const workIds = subjects.filter(({ kind }) => kind === 'work').map(({ subject }) => subject);
+  const workIds = await worksOfSubjects(ctx, subjects);
   const pieceIds = subjects.filter(({ kind }) => kind === 'piece').map(({ subject }) => subject);
   const index = workIds.length > 0 ? await lockShop(ctx, workIds, pieceIds) : undefined;
   const changes = changesOf(event);
@@ -82,6 +82,17 @@ export async function takeBack(ctx: Context, number: number, given: TakeBack): P
     });
   };
   return { takenBack: number };
+}
+
+/** Every work that the event touched, whatever it named: a piece, a cast, a tree or a mould belongs to one. */
+async function worksOfSubjects(ctx: Context, subjects: readonly { subject: Id; kind: string }[]): Promise<Id[]> {
+  const found = new Set<Id>();
+  for (const { subject, kind } of subjects) {
+    if (kind === 'work') found.add(subject);
+    else if (['piece', 'cast', 'tree', 'mould'].includes(kind))
+      for (const id of await worksOf(ctx, kind, subject)) found.add(id);
+  }
+  return [...found];
 }
 
 const never = (rule: 'closed' | 'state' | 'follows', message: string) =>

@@ -105,6 +105,7 @@ export async function lose(ctx: Context, castId: Id, given: LoseCast): Promise<{
     throw new Problem('refused', 'The piece is closed.', { rule: 'state' });
   await carryOut(ctx, index.shop, loseCast(index, cast, { room: given.room, why: given.why, at: given.at }, ctx.newId));
   ctx.concern('piece', cast.pieceId);
+  ctx.concern('work', piece.workId);
   ctx.concern('cast', castId);
   const again = index.section.get(cast.sectionId)?.method === 'direct' ? '' : ': cast again';
   ctx.event = {

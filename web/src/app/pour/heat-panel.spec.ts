@@ -1,0 +1,146 @@
+import type { HttpTestingController } from '@angular/common/http/testing';
+import type { ComponentFixture } from '@angular/core/testing';
+import type { HeatAnswer } from '@kalvet/core';
+import { stepForm } from '../testing/pieces';
+import { bed, page, press, show } from '../testing/screen';
+import { HeatPanel } from './heat-panel.component';
+
+const pouring = (number: number, outcome: 'poured' | null = null) => ({
+  id: `po-${number}`,
+  treeId: `t-${number}`,
+  stepId: `st-${number}`,
+  label: `T-${number}`,
+  order: number,
+  plannedKg: 12.34,
+  pouredKg: null,
+  outcome,
+});
+const heat = (rest: Partial<HeatAnswer> = {}): HeatAnswer => ({
+  id: 'h-1',
+  number: 31,
+  alloyId: 'C87300',
+  state: 'planned',
+  plannedFor: null,
+  holdsKg: 130,
+  usableKg: 120,
+  leadId: null,
+  coverConfirmedById: null,
+  pigKg: null,
+  reason: null,
+  version: 5,
+  pourings: [pouring(1), pouring(2)],
+  chargeLines: [],
+  charge: { value: 27.2, unit: 'kg', source: 'computed', inWords: 'w', inputs: {} },
+  freeKg: 92.8,
+  returnsKg: 0,
+  ingotKg: 27.2,
+  warnings: ['A small charge melts badly.'],
+  ...rest,
+});
+
+describe('a heat on its day', () => {
+  let http: HttpTestingController;
+  let fixture: ComponentFixture<HeatPanel>;
+  const open = async (given: HeatAnswer) => {
+    http = bed();
+    fixture = await show(HeatPanel, {
+      form: stepForm({ kind: 'pour', carrier: 'tree', carrierId: 't-2', through: 'heat' }, { heats: [given] }),
+    });
+  };
+  const text = () => page(fixture).textContent!.replace(/\s+/g, ' ');
+
+  it('shows its trees in pouring order, its charge, and asks for crew and cover by name', async () => {
+    await open(heat());
+    expect(text()).toContain('Heat H-31');
+    expect(
+      [...page(fixture).querySelectorAll('.stages li')].map((line) =>
+        [...line.querySelectorAll('span')].map((part) => part.textContent!.trim()).join(' '),
+      ),
+    ).toEqual(['1. T-1 12.3 kg', '2. T-2 12.3 kg']);
+    expect(text()).toContain('A small charge melts badly.');
+    const confirm = page(fixture).querySelector<HTMLButtonElement>('[data-test=confirm-crew]')!;
+    expect(confirm.disabled).toBeTrue();
+    expect(confirm.textContent).toContain('Ines Marlow');
+    page(fixture).querySelector<HTMLInputElement>('#heat-cover')!.click();
+    await fixture.whenStable();
+    await press(fixture, '[data-test=confirm-crew]');
+    expect(http.expectOne('/api/heats/h-1/crew').request.body).toEqual({
+      version: 5,
+      leadId: 'p-1',
+      coverConfirmed: true,
+    });
+  });
+
+  it('records the tree it was opened for first, its pour weight as the first guess', async () => {
+    await open(heat({ coverConfirmedById: 'p-1', state: 'charged' }));
+    expect(page(fixture).querySelector('kv-heat-crew')).toBeNull();
+    await press(fixture, '[data-test=record]');
+    const call = http.expectOne('/api/heats/h-1/pour');
+    expect(call.request.body).toEqual(
+      jasmine.objectContaining({
+        version: 5,
+        treeId: 't-2',
+        outcome: 'poured',
+        readings: jasmine.objectContaining({ pouredKg: 12.3, vents: true }),
+      }),
+    );
+    call.flush({ change: 9, id: 'h-1', flags: [] });
+    http
+      .expectOne('/api/heats/h-1')
+      .flush(
+        heat({ coverConfirmedById: 'p-1', state: 'running', version: 6, pourings: [pouring(1), pouring(2, 'poured')] }),
+      );
+    await fixture.whenStable();
+    expect(page(fixture).querySelector('kv-heat-pour legend')!.textContent).toContain('T-1');
+    // Nothing can be rearranged once metal has flowed.
+    expect(text()).not.toContain('Change trees, order or charge');
+  });
+
+  it('passes an unconfirmed crew only with a reason, naming the rule', async () => {
+    await open(heat());
+    await press(fixture, '[data-test=record]');
+    http.expectOne('/api/heats/h-1/pour').flush(
+      {
+        error: {
+          code: 'refused',
+          message: 'x',
+          refusals: [{ rule: 'crew', message: 'Crew and cover are not confirmed for this heat.', mayOverride: true }],
+        },
+      },
+      { status: 409, statusText: 'x' },
+    );
+    await fixture.whenStable();
+    const override = page(fixture).querySelector<HTMLButtonElement>('[data-test=override]')!;
+    expect(override.disabled).toBeTrue();
+    const reason = page(fixture).querySelector<HTMLInputElement>('#kv-override')!;
+    reason.value = 'said aloud, sheet signed';
+    reason.dispatchEvent(new Event('input'));
+    await fixture.whenStable();
+    await press(fixture, '[data-test=override]');
+    expect(http.expectOne('/api/heats/h-1/pour').request.body.override).toEqual([
+      { rule: 'crew', reason: 'said aloud, sheet signed' },
+    ]);
+  });
+
+  it('ends with the pig when every tree has its outcome', async () => {
+    await open(heat({ coverConfirmedById: 'p-1', pourings: [pouring(2), pouring(1, 'poured')] }));
+    await press(fixture, '[data-test=record]');
+    http.expectOne('/api/heats/h-1/pour').flush({ change: 9, id: 'h-1', flags: [] });
+    http
+      .expectOne('/api/heats/h-1')
+      .flush(heat({ coverConfirmedById: 'p-1', version: 7, pourings: [pouring(1, 'poured'), pouring(2, 'poured')] }));
+    await fixture.whenStable();
+    const end = page(fixture).querySelector<HTMLButtonElement>('[data-test=finish-heat]')!;
+    expect(end.disabled).toBeTrue();
+    (
+      fixture.debugElement.query((each) => each.name === 'kv-heat-end').componentInstance as {
+        pigKg: { set(kg: number): void };
+      }
+    ).pigKg.set(1.5);
+    await fixture.whenStable();
+    await press(fixture, '[data-test=finish-heat]');
+    expect(http.expectOne('/api/heats/h-1/finish').request.body).toEqual(
+      jasmine.objectContaining({ version: 7, pigKg: 1.5, by: ['p-1'] }),
+    );
+  });
+});
