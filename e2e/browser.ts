@@ -120,8 +120,9 @@ export class Browser {
       },
       WAIT,
     );
-    // A list of several stays open until it is left.
-    await this.driver.actions().sendKeys(Key.ESCAPE).perform();
+    // A list of several stays open until it is left; a list of one closes by itself, and Escape would close what is behind it.
+    const several = await this.driver.findElements(By.css(`p-multiselect:has(#${inputId})`));
+    if (several.length > 0) await this.driver.actions().sendKeys(Key.ESCAPE).perform();
     await sleep(200);
   }
 

@@ -61,7 +61,10 @@ await run(async () => {
   await ensureBrowser();
 
   const lint = async () => {
-    if (wants('lint')) await part('lint', process.execPath, [bin('eslint/bin/eslint.js'), '.']);
+    if (wants('lint')) {
+      await part('lint', process.execPath, [bin('eslint/bin/eslint.js'), '.']);
+      await part('format', process.execPath, [bin('prettier/bin/prettier.cjs'), '--check', '--log-level', 'warn', '.']);
+    }
     if (!wants('types')) return;
     for (const project of ['core', 'core/tsconfig.spec.json', 'server', 'e2e'])
       await part(`types ${project}`, process.execPath, [bin('typescript/bin/tsc'), '-p', project]);
@@ -99,8 +102,7 @@ await run(async () => {
 
   // Two cores: two things at a time, the journeys alone, since a busy machine makes a browser slow.
   if (wants('journeys')) await build();
-  await Promise.all([lint(), screens()]);
-  await server();
+  await Promise.all([server(), screens().then(lint)]);
   await journeys();
 });
 process.stdout.write(`${tally.passed} passed, ${tally.failed + (process.exitCode ? 1 : 0)} failed\n`);

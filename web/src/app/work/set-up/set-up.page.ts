@@ -84,7 +84,7 @@ export class SetUpPage {
   protected readonly alloys = ALLOYS.map(({ id, name }) => ({ id, label: `${name} (${id})` }));
   protected readonly methods = METHODS.map((code) => ({ code, label: METHOD_NAMES[code] }));
   protected readonly approvals = [
-    { code: 'first', label: 'the first wax, for all' },
+    { code: 'first', label: 'the first wax' },
     { code: 'each', label: 'each wax' },
     { code: 'none', label: 'no wax' },
   ];
