@@ -1,7 +1,7 @@
 import type { Id, Load, LoadAnswer, LoadPlace, LoadPurpose, Refusal, ShopIndex, Step } from '@kalvet/core';
 import { carrierLabel, chainOf, indexShop, isOpen, plannedStep } from '@kalvet/core';
 import { settingsOf } from '../people/settings.ts';
-import { checkTimes, closeJudged, concernStep } from '../route/step.service.ts';
+import { checkPeople, checkTimes, closeJudged, concernStep } from '../route/step.service.ts';
 import { loadRows } from '../shop/load.ts';
 import type { TreeStored } from '../shop/stored.ts';
 import { stored } from '../shop/stored.ts';
@@ -115,6 +115,7 @@ async function fire(
   given: LoadRecord,
 ): Promise<void> {
   checkTimes(ctx, given.startedAt, given.endedAt);
+  await checkPeople(ctx, given.by);
   const said = {
     startedAt: given.startedAt,
     endedAt: given.endedAt,

@@ -1,7 +1,7 @@
 import type { ChargeLine, Heat, Id, Pouring, Refusal, ShopIndex, Step } from '@kalvet/core';
 import { alloyOf, carrierLabel, chainOf, charge, isOpen, judgeWet, plannedStep, treeFigures } from '@kalvet/core';
 import { settingsOf } from '../people/settings.ts';
-import { checkTimes, closeJudged, closedInWords, concernStep } from '../route/step.service.ts';
+import { checkPeople, checkTimes, closeJudged, closedInWords, concernStep } from '../route/step.service.ts';
 import { lockTrees } from '../burnout/load.service.ts';
 import type { Abandon } from '../burnout/load.schema.ts';
 import { loadRows } from '../shop/load.ts';
@@ -287,6 +287,7 @@ export async function pourTree(ctx: Context, id: Id, given: PourTree): Promise<{
       never('closed', `${treeLabel(index, given.treeId)} is recorded as ${pouring.outcome ?? 'poured'} already.`),
     ]);
   checkTimes(ctx, given.startedAt, given.endedAt);
+  await checkPeople(ctx, given.by);
   const really = given.outcome !== 'not poured';
   if (really) {
     await refuseWetCharge(ctx, id);
@@ -338,6 +339,7 @@ export async function finishHeat(ctx: Context, id: Id, given: FinishHeat): Promi
     ]);
   if (pourings.length === 0) throw refused([never('state', 'No tree was poured from this heat; abandon it instead.')]);
   checkTimes(ctx, heat.startedAt, given.endedAt);
+  await checkPeople(ctx, given.by);
   const charged = sum(
     (await loadRows<ChargeLine>(ctx.store, 'chargeLines', { heatId: id }, ctx.tx)).map(({ kg }) => kg),
   );

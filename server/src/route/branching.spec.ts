@@ -129,6 +129,8 @@ describe('branching', () => {
       ]);
       const unknown = await shop.record(step, 'perfect', {});
       expect(unknown.body.error.fields.outcome).toContain('no outcome "perfect"');
+      const stranger = await shop.record(step, 'done', readings(await shop.form(step.id)), { by: [newId()] });
+      expect(stranger.body.error.fields.by).toContain('does not work here');
       const why = await shop.record(step, 'lost', {}, { note: '' });
       expect(why.body.error.fields.note).toContain('say why');
     });

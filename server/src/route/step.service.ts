@@ -41,6 +41,13 @@ export function checkTimes(ctx: Context, startedAt: Instant | null, endedAt: Ins
   if (Object.keys(fields).length > 0) throw invalid(fields);
 }
 
+/** @throws Problem where somebody is named who never worked here */
+export async function checkPeople(ctx: Context, by: readonly Id[]): Promise<void> {
+  const known = await ctx.select<{ id: Id }>('SELECT id FROM person WHERE id IN (?)', [by]);
+  if (new Set(known.map(({ id }) => id)).size !== new Set(by).size)
+    throw invalid({ by: 'names somebody who does not work here' });
+}
+
 /** The step with the shop round it, taken for this write. Casts named by the record bring their works with them. */
 async function claimStep(ctx: Context, id: Id, version: number, yours: unknown, castIds: readonly Id[] = []) {
   const step = await ctx.find<Step>('steps', id);
@@ -111,6 +118,7 @@ export async function recordStep(
   if (STEP_KINDS[step.kind].through && given.outcome !== 'skipped')
     throw refused([{ rule: 'through', message: throughWhat(step), mayOverride: false }]);
   checkTimes(ctx, given.startedAt, given.endedAt);
+  await checkPeople(ctx, given.by);
   const { version: _, override: __, ...said } = given;
   const { ops, closing } = closeJudged(ctx, index, step, {
     ...said,

@@ -9,7 +9,12 @@ import { acrossFields } from './work.schema.ts';
 export async function setUpWork(ctx: Context, given: SetUpWork): Promise<{ id: Id; pieceIds: Id[] }> {
   const wrong = acrossFields(given);
   if (Object.keys(wrong).length > 0) throw invalid(wrong);
-  const same = await ctx.select('SELECT id FROM work WHERE code = ? OR id = ? FOR UPDATE', [given.code, given.id]);
+  const same = await ctx.select<{ id: Id }>('SELECT id FROM work WHERE code = ? OR id = ? FOR UPDATE', [
+    given.code,
+    given.id,
+  ]);
+  if (same.some(({ id }) => id === given.id))
+    throw invalid({ id: 'this work is set up already; open the form again for another one' });
   if (same.length > 0) throw invalid({ code: `${given.code} already stands on the tags of another work` });
 
   const { sections: sectionRows, moulds: mouldRows, dueDate, ...rest } = given;

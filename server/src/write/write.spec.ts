@@ -163,6 +163,10 @@ describe('what comes in', () => {
     );
     expect(huge.body.error.fields.editionSize).toContain('2000 casts');
     await shop.setUp();
+    const known = workBody({ code: 'KNO' });
+    await shop.send('post', '/api/works', known);
+    const again = await shop.send('post', '/api/works', { ...known, code: 'OTH' });
+    expect(again.body.error.fields.id).toContain('set up already');
     const twice = await shop.send('post', '/api/works', workBody());
     expect(twice.body.error.fields.code).toContain('another work');
   });

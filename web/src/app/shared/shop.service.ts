@@ -1,5 +1,5 @@
 import { Injectable, computed, inject, signal } from '@angular/core';
-import type { Day, Instant, Person, ShopAnswer } from '@kalvet/core';
+import type { Day, Instant, NextStep, Person, ShopAnswer } from '@kalvet/core';
 import { DEFAULT_SETTINGS } from '@kalvet/core';
 import { retry, tap } from 'rxjs';
 import type { Observable } from 'rxjs';
@@ -58,6 +58,16 @@ export class ShopService {
     const said = fromPicker(picked, this.zone());
     const now = this.exactNow().toISOString();
     return said.slice(0, 16) === now.slice(0, 16) ? now : said;
+  }
+
+  /** How a next step stands now, in words: begun, waiting, drying, ready, or too old. */
+  stands(step: NextStep): string {
+    const now = this.now();
+    if (step.state === 'running') return 'begun';
+    if (step.waits.length > 0) return `waits for ${step.waits.join(', ')}`;
+    if (step.readyAt && step.readyAt > now) return `ready ${this.when(step.readyAt)}`;
+    if (step.tooOldAt && step.tooOldAt < now) return `too old since ${this.when(step.tooOldAt)}`;
+    return step.tooOldAt ? `ready; too old from ${this.when(step.tooOldAt)}` : 'ready';
   }
 
   choose(id: string): void {

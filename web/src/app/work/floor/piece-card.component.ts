@@ -1,6 +1,6 @@
 import { ChangeDetectionStrategy, Component, computed, inject, input, linkedSignal, output } from '@angular/core';
 import { RouterLink } from '@angular/router';
-import type { FloorPiece, FloorWork, NextStep } from '@kalvet/core';
+import type { FloorPiece, FloorWork } from '@kalvet/core';
 import { ROOM_NAMES, markOf } from '@kalvet/core';
 import { ButtonModule } from 'primeng/button';
 import { Disc } from '../../shared/disc.component';
@@ -36,13 +36,4 @@ export class PieceCard {
     source: () => this.piece().id,
     computation: () => undefined,
   });
-
-  protected stands(step: NextStep): string {
-    const now = this.shop.now();
-    if (step.state === 'running') return 'begun';
-    if (step.waits.length > 0) return `waits for ${step.waits.join(', ')}`;
-    if (step.readyAt && step.readyAt > now) return `ready ${this.shop.when(step.readyAt)}`;
-    if (step.tooOldAt && step.tooOldAt < now) return `too old since ${this.shop.when(step.tooOldAt)}`;
-    return step.tooOldAt ? `ready; too old from ${this.shop.when(step.tooOldAt)}` : 'ready';
-  }
 }

@@ -11,7 +11,7 @@ import {
 import { takeUntilDestroyed, toObservable } from '@angular/core/rxjs-interop';
 import { Title } from '@angular/platform-browser';
 import { Router, RouterLink } from '@angular/router';
-import type { NextStep, PieceAnswer, Room, StepView } from '@kalvet/core';
+import type { PieceAnswer, Room, StepView } from '@kalvet/core';
 import { METHOD_NAMES, ROOM_NAMES, alloyOf, isOpen, markOf } from '@kalvet/core';
 import { ButtonModule } from 'primeng/button';
 import { catchError, debounceTime, merge, of, Subject, switchMap, tap } from 'rxjs';
@@ -119,15 +119,6 @@ export class PiecePage {
 
   protected open(stepId: string | null): void {
     void this.router.navigate([], { queryParams: { step: stepId }, queryParamsHandling: 'merge' });
-  }
-
-  protected stands(step: NextStep): string {
-    const now = this.shop.now();
-    if (step.state === 'running') return 'begun';
-    if (step.waits.length > 0) return `waits for ${step.waits.join(', ')}`;
-    if (step.readyAt && step.readyAt > now) return `ready ${this.shop.when(step.readyAt)}`;
-    if (step.tooOldAt && step.tooOldAt < now) return `too old since ${this.shop.when(step.tooOldAt)}`;
-    return step.tooOldAt ? `ready; too old from ${this.shop.when(step.tooOldAt)}` : 'ready now';
   }
 
   /** What the rail says of this piece in a room: which sections are there, or when the room was left. */
