@@ -100,6 +100,17 @@ export default tseslint.config(
     },
   },
   {
+    files: ['cli/src/**/*.ts'],
+    rules: {
+      'no-restricted-imports': [
+        'error',
+        {
+          patterns: [{ group: ['**/web/**', '**/server/**', '@angular/*', '**/demo/**'], message: 'cli → core only.' }],
+        },
+      ],
+    },
+  },
+  {
     files: ['**/*.spec.ts', 'e2e/**/*.ts'],
     rules: { '@typescript-eslint/no-non-null-assertion': 'off' },
   },

@@ -29,10 +29,12 @@ const mark = (store: Store, state: Mark['state'], change: number) =>
     replacements: [JSON.stringify({ state, at: new Date().toISOString(), change })],
   });
 const changes = async (store: Store): Promise<number> => {
-  const [row] = await store.db.query<{ value: number }>("SELECT value FROM counter WHERE name = 'change'", {
-    type: QueryTypes.SELECT,
-  });
-  return row!.value;
+  // The planner's own runs leave what a person laid or recorded as it is.
+  const [row] = await store.db.query<{ value: number | null }>(
+    "SELECT MAX(number) AS value FROM event WHERE verb <> 'take plan'",
+    { type: QueryTypes.SELECT },
+  );
+  return row!.value ?? 0;
 };
 
 /** Laid when asked for, in an empty database, after a laying that was interrupted, and when a day old and untouched. */

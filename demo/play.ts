@@ -1,5 +1,5 @@
 import type { Id, Instant, NextStep, PieceProjection, StepKindCode } from '@kalvet/core';
-import { STEP_KINDS } from '@kalvet/core';
+import { STEP_KINDS, chance } from '@kalvet/core';
 import { DateTime } from 'luxon';
 import { addPerson } from '../server/src/people/people.service.ts';
 import { planLoad } from '../server/src/burnout/load.service.ts';
@@ -9,7 +9,6 @@ import { changePiece, hold } from '../server/src/work/piece.service.ts';
 import { setUpWork } from '../server/src/work/work.service.ts';
 import { newId } from '../server/src/write/context.ts';
 import type { Store } from '../server/src/write/context.ts';
-import { chance } from './chance.ts';
 import { HOLD, LEFT_ALONE, PEOPLE, TROUBLES, WORKS, personOf } from './foundry.ts';
 import type { PersonKey, Trouble } from './foundry.ts';
 import { Hand } from './hand.ts';

@@ -1,5 +1,5 @@
 // `npm test`: everything there is to check, each part with its seconds; the last line adds them up.
-// `npm test -- core server` runs only the named parts: lint, types, screens (core and web specs), server, journeys.
+// `npm test -- core server` runs only the named parts: lint, types, screens (core and web specs), cli, server, journeys.
 import { mkdtempSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
@@ -66,7 +66,7 @@ await run(async () => {
       await part('format', process.execPath, [bin('prettier/bin/prettier.cjs'), '--check', '--log-level', 'warn', '.']);
     }
     if (!wants('types')) return;
-    for (const project of ['core', 'core/tsconfig.spec.json', 'server', 'e2e'])
+    for (const project of ['core', 'core/tsconfig.spec.json', 'server', 'cli', 'e2e'])
       await part(`types ${project}`, process.execPath, [bin('typescript/bin/tsc'), '-p', project]);
   };
   const screens = async () => {
@@ -88,6 +88,8 @@ await run(async () => {
         count: jasmineCount,
       });
     });
+  const cli = () =>
+    wants('cli') && part('command line', process.execPath, jasmine, { cwd: join(ROOT, 'cli'), count: jasmineCount });
   const journeys = () =>
     wants('journeys') &&
     withDatabase(programs, async (database, folder) => {
@@ -102,7 +104,7 @@ await run(async () => {
 
   // Two cores: two things at a time, the journeys alone, since a busy machine makes a browser slow.
   if (wants('journeys')) await build();
-  await Promise.all([server(), screens().then(lint)]);
+  await Promise.all([server(), screens().then(cli).then(lint)]);
   await journeys();
 });
 process.stdout.write(`${tally.passed} passed, ${tally.failed + (process.exitCode ? 1 : 0)} failed\n`);

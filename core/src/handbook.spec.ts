@@ -5,11 +5,15 @@ import {
   castFromWax,
   charge,
   chargeFactor,
+  chasingMinutes,
   coatsFor,
   coolingMinutes,
   cupVolumeCm3,
   barsVolumeCm3,
   DEFAULT_CUP,
+  joinMinutes,
+  meltEnergyKJPerKg,
+  meltMinutes,
 } from './index.ts';
 import { lift, originalScale, shellWeight, treeMetal, wallFromWax, waxDeviation, waxFromWall } from './index.ts';
 
@@ -161,5 +165,30 @@ describe('cooling before knock-out', () => {
   it('is 2 h and 0.2 h a kilogram, at most a day', () => {
     expect(coolingMinutes(10)).toBe(240);
     expect(coolingMinutes(500)).toBe(1440);
+  });
+});
+
+describe('melting', () => {
+  it('takes the energy and the time of the handbook’s example', () => {
+    const tin = alloyOf('C90500');
+    // 20 → 1150 °C: 640.0 kJ/kg; 100 kg hold 17.78 kWh.
+    expect(meltEnergyKJPerKg(tin, 1150)).toBeCloseTo(640.0, 1);
+    const melt = meltMinutes(100, tin, { powerKw: 100, efficiency: 0.12 }, 1150);
+    expect(melt.inputs['held, kWh']).toBeCloseTo(17.78, 2);
+    // 17.78 ÷ 0.12 ÷ 100 h.
+    expect(melt.value).toBeCloseTo(88.9, 1);
+    expect(() => meltEnergyKJPerKg(tin, 900)).toThrowError(RangeError);
+  });
+});
+
+describe('hours in the metal shop', () => {
+  it('come from seam and surface, and from the weight where no surface is known', () => {
+    // 0.42 m × 6 h/m = 2.52 h; 4 h where nothing is given.
+    expect(joinMinutes(0.42)).toBe(151);
+    expect(joinMinutes(null)).toBe(240);
+    // 1600 cm² × 15 h/m² = 2.4 h; 8 kg: 1.5 × 8^⅔ = 6 h.
+    expect(chasingMinutes(1600, 8)).toBe(144);
+    expect(chasingMinutes(null, 8)).toBe(360);
+    expect(chasingMinutes(null, null)).toBeUndefined();
   });
 });

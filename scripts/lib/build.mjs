@@ -7,9 +7,18 @@ import { DIST, ROOT } from './paths.mjs';
 import { Told, say } from './say.mjs';
 
 const PARTS = {
+  cli: {
+    inputs: ['core/src', 'cli/src', 'scripts/lib/build.mjs', 'package-lock.json'],
+    make: (outdir) => bundle(outdir, { main: 'cli/src/main.ts' }),
+  },
   server: {
     inputs: ['core/src', 'server/src', 'demo', 'scripts/lib/build.mjs', 'package-lock.json'],
-    make: makeServer,
+    make: (outdir) =>
+      bundle(outdir, {
+        main: 'server/src/main.ts',
+        demo: 'demo/main.ts',
+        planner: 'server/src/plan/planner.worker.ts',
+      }),
   },
   web: {
     inputs: ['core/src', 'web/src', 'web/angular.json', 'web/tsconfig.json', 'tsconfig.base.json', 'package-lock.json'],
@@ -33,8 +42,8 @@ function fingerprint(inputs) {
   return hash.digest('hex');
 }
 
-/** Builds the named parts where their sources changed. @returns the seconds each took */
-export async function build(names = Object.keys(PARTS)) {
+/** Builds the named parts where their sources changed, telling so. */
+export async function build(names = Object.keys(PARTS), tell = say) {
   mkdirSync(DIST, { recursive: true });
   for (const name of names) {
     const { inputs, make } = PARTS[name];
@@ -42,20 +51,30 @@ export async function build(names = Object.keys(PARTS)) {
     const target = join(DIST, name);
     const stamp = join(target, '.built-from');
     if (existsSync(stamp) && readFileSync(stamp, 'utf8') === print) continue;
-    say(`building ${name} …`);
+    tell(`building ${name} …`);
     const fresh = join(DIST, `.${name}-${process.pid}`);
     rmSync(fresh, { recursive: true, force: true });
     await make(fresh);
     writeFileSync(join(fresh, '.built-from'), print);
-    rmSync(target, { recursive: true, force: true });
-    renameSync(fresh, target);
+    swapIn(fresh, target, () => existsSync(stamp) && readFileSync(stamp, 'utf8') === print);
   }
 }
 
-async function makeServer(outdir) {
-  const { build: bundle } = await import('esbuild');
-  await bundle({
-    entryPoints: { main: join(ROOT, 'server/src/main.ts'), demo: join(ROOT, 'demo/main.ts') },
+/** Puts a whole new folder in the place of the old one; of two builds at once the first stays, where it is the same. */
+function swapIn(fresh, target, same) {
+  rmSync(target, { recursive: true, force: true });
+  try {
+    renameSync(fresh, target);
+  } catch (error) {
+    rmSync(fresh, { recursive: true, force: true });
+    if (!same()) throw error;
+  }
+}
+
+async function bundle(outdir, entries) {
+  const esbuild = await import('esbuild');
+  await esbuild.build({
+    entryPoints: Object.fromEntries(Object.entries(entries).map(([name, path]) => [name, join(ROOT, path)])),
     outdir,
     bundle: true,
     splitting: true,

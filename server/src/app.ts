@@ -11,6 +11,7 @@ import { today } from './people/clock.ts';
 import { peopleRoutes } from './people/people.routes.ts';
 import { people } from './people/people.service.ts';
 import { settingsOf } from './people/settings.ts';
+import { planningRoutes } from './plan/planning.routes.ts';
 import { heatRoutes } from './pour/heat.routes.ts';
 import { stepRoutes } from './route/step.routes.ts';
 import { findRoutes } from './work/find.routes.ts';
@@ -74,6 +75,7 @@ export function createApp(options: AppOptions): { app: Express; live: LiveStream
     loadRoutes(options),
     heatRoutes(options),
     findRoutes(options),
+    planningRoutes(options),
   );
   app.use('/api', () => {
     throw new Problem('not found', 'There is no such address.');

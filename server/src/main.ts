@@ -3,6 +3,7 @@ import { createServer } from 'node:http';
 import { dirname, join } from 'node:path';
 import { fileURLToPath } from 'node:url';
 import { createApp } from './app.ts';
+import { Replanner, planInThread } from './plan/replanner.ts';
 import { openStore } from './store.ts';
 
 const url = process.env['KALVET_DB_URL'];
@@ -26,6 +27,9 @@ const { app, live } = createApp({
   web,
   hosts: (process.env['KALVET_HOSTS'] ?? '').split(',').filter(Boolean),
 });
+const planner = new URL('./planner.mjs', import.meta.url);
+const replanner = new Replanner(store, () => new Date().toISOString(), planInThread(planner, url));
+replanner.start();
 const server = createServer(app);
 server.on('error', (error: NodeJS.ErrnoException) => {
   console.error(
@@ -46,6 +50,7 @@ async function end(): Promise<void> {
   const closed = new Promise((resolve) => server.close(resolve));
   setTimeout(() => server.closeAllConnections(), 2000).unref();
   await closed;
+  await replanner.stop();
   await store.db.close();
   process.exit(0);
 }

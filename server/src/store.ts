@@ -1,6 +1,7 @@
 import { connect } from './db/connection.ts';
 import { migrate } from './db/migrate.ts';
 import { defineModels } from './db/tables.ts';
+import { layPlanningDefaults } from './plan/defaults.ts';
 import type { Store } from './write/context.ts';
 
 /** Opens the records at a URL and brings them to the newest shape. */
@@ -8,5 +9,6 @@ export async function openStore(url: string): Promise<Store> {
   const db = connect(url);
   const models = defineModels(db);
   await migrate(db);
+  await layPlanningDefaults({ db, models });
   return { db, models };
 }

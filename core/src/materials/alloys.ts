@@ -7,11 +7,19 @@ export interface Alloy {
   readonly liquidusC: number;
   /** Linear solid contraction, 0.017 = 1.7 %. */
   readonly contraction: number;
+  /** Specific heat, solid and liquid, kJ/kg·K, and heat of fusion, kJ/kg. */
+  readonly solidKJPerKgK: number;
+  readonly liquidKJPerKgK: number;
+  readonly latentKJPerKg: number;
   /** Addition just before the pour; none for silicon bronze, aluminium bronze and A356. */
   readonly addition: 'phosphor copper' | 'none';
   /** Holds lead: pour and chase only with the controls the law asks for. */
   readonly leaded: boolean;
 }
+
+/** Heats of the copper alloys (those of C90500 stand for all: they differ by a few per cent) and of A356. */
+const BRONZE_HEATS = { solidKJPerKgK: 0.38, liquidKJPerKgK: 0.45, latentKJPerKg: 195 };
+const ALUMINIUM_HEATS = { solidKJPerKgK: 0.96, liquidKJPerKgK: 1.08, latentKJPerKg: 389 };
 
 const alloy = (
   id: string,
@@ -31,6 +39,7 @@ const alloy = (
   contraction: contractionPercent / 100,
   addition,
   leaded,
+  ...(id === 'A356' ? ALUMINIUM_HEATS : BRONZE_HEATS),
 });
 
 /** General data-sheet values; the shop's own supplier sheet replaces them. The first is the default. */

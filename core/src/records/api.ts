@@ -2,6 +2,8 @@
 import type { Figure } from '../units/figure.ts';
 import type { Day, Instant } from '../units/instant.ts';
 import type { Carrier, Id, Person, Room, ShopSettings } from './common.ts';
+import type { PlanStand } from './api-plan.ts';
+import type { PinKind } from './planning.ts';
 import type { StepKindCode } from './step-kinds.ts';
 import type { StepState } from './step.ts';
 import type { FiringState, LoadPurpose, PouringOutcome } from './tree.ts';
@@ -102,7 +104,12 @@ export interface FloorPiece extends PieceProjection {
   readonly of: number;
   readonly state: PieceState;
   readonly dueDate: Day | null;
+  /** Due already, or planned to be out after its due date. */
   readonly late: boolean;
+  /** By how many days, by today or by its planned date. */
+  readonly lateDays: number;
+  /** When its last step is planned to end; null where no plan holds it. */
+  readonly plannedFinish: Instant | null;
   readonly holdReason: string | null;
   readonly holdUntil: Day | null;
   readonly version: number;
@@ -154,6 +161,7 @@ export interface FloorAnswer {
   readonly change: number;
   readonly now: Instant;
   readonly today: Day;
+  readonly plan: PlanStand;
   readonly works: readonly FloorWork[];
   readonly mouldsInUse: number;
   readonly decisions: readonly {
@@ -193,6 +201,10 @@ export interface StepView {
   readonly held: boolean;
   readonly readyAt: Instant | null;
   readonly tooOldAt: Instant | null;
+  readonly pinKind: PinKind | null;
+  readonly pinAt: Instant | null;
+  readonly plannedStart: Instant | null;
+  readonly plannedEnd: Instant | null;
   readonly version: number;
 }
 
@@ -260,6 +272,7 @@ export interface HistoryLine {
 
 export interface PieceAnswer {
   readonly change: number;
+  readonly plan: PlanStand;
   readonly piece: FloorPiece & { readonly markInWax: string | null; readonly deliveredAt: Instant | null };
   readonly work: {
     readonly id: Id;

@@ -1,3 +1,5 @@
+import type { RouteTimes } from './planning.ts';
+
 /** UUIDv7, made by the client or the server. */
 export type Id = string;
 
@@ -45,6 +47,11 @@ export interface ShopSettings {
   readonly meltLoss: number;
   readonly returnsShare: number;
   readonly pigReserveKg: number;
+  /** Power at the burner or coil, and the share of it that reaches the metal. */
+  readonly furnaceKw: number;
+  readonly furnaceEfficiency: number;
+  /** The shop's own minutes and waits; the default route's where it has none. */
+  readonly routeTimes: RouteTimes;
 }
 
 export const DEFAULT_SETTINGS: ShopSettings = {
@@ -58,4 +65,7 @@ export const DEFAULT_SETTINGS: ShopSettings = {
   meltLoss: 0.02,
   returnsShare: 0.5,
   pigReserveKg: 2,
+  furnaceKw: 110,
+  furnaceEfficiency: 0.12,
+  routeTimes: {},
 };

@@ -1,5 +1,6 @@
 import type { Id } from './common.ts';
 import type { Mould, Pull } from './mould.ts';
+import type { RouteTimes } from './planning.ts';
 import type { Step } from './step.ts';
 import type { Heat, Load, LoadPlace, Pouring, Tree, TreeCast } from './tree.ts';
 import type { Cast, Piece, Section, Weight, Work } from './work.ts';
@@ -20,9 +21,11 @@ export interface Shop {
   readonly pourings: readonly Pouring[];
   readonly steps: readonly Step[];
   readonly weights: readonly Weight[];
+  /** The shop's own minutes and waits. */
+  readonly routeTimes?: RouteTimes;
 }
 
-export type Table = keyof Shop;
+export type Table = Exclude<keyof Shop, 'routeTimes'>;
 export type RowOf<T extends Table> = Shop[T][number];
 
 /** One change to the records, as plain data: what core decides and the server carries out in its transaction. */

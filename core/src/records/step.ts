@@ -1,5 +1,6 @@
 import type { Instant } from '../units/instant.ts';
 import type { Carrier, Id } from './common.ts';
+import type { PinKind } from './planning.ts';
 import type { StepKindCode } from './step-kinds.ts';
 
 export const STEP_STATES = ['planned', 'running', 'done', 'again', 'lost', 'skipped', 'void'] as const;
@@ -28,6 +29,9 @@ export interface Step {
   readonly note: string;
   /** `too old`, `order overridden` …: what a reader should see beside it. */
   readonly flags: readonly string[];
+  /** A person said when it shall be done. */
+  readonly pinKind: PinKind | null;
+  readonly pinAt: Instant | null;
   readonly version: number;
 }
 

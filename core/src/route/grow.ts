@@ -38,6 +38,8 @@ export function plannedStep(
     readingsVersion: STEP_KINDS[kind].readingsVersion,
     note: '',
     flags: [],
+    pinKind: null,
+    pinAt: null,
     version: 1,
     ...rest,
   };

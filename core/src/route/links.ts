@@ -56,7 +56,7 @@ export function linksOf(index: ShopIndex): Link[] {
   for (const tree of index.shop.trees) {
     const chain = chainOf(index.stepsOf.get(tree.id) ?? []);
     addChain(chain);
-    keepFresh(chain, add);
+    keepFresh(index, chain, add);
     const join = chain[0];
     const end = chain.at(-1);
     for (const member of index.membersOf.get(tree.id) ?? []) {
@@ -110,13 +110,13 @@ export function mouldsFor(index: ShopIndex, sectionId: Id) {
 }
 
 /** What was fired may not lie too long before the pour, also where a test, a patch or a drying stands between. */
-function keepFresh(chain: readonly Step[], add: Add): void {
+function keepFresh(index: ShopIndex, chain: readonly Step[], add: Add): void {
   const pour = chain.find((step) => step.kind === 'pour');
   const place = pour ? chain.indexOf(pour) : -1;
   const test = chain
     .slice(0, Math.max(0, place))
     .findLast((step) => step.kind === 'leak-test' || step.kind === 'fire-block');
-  if (test && chain[place - 1] !== test) add(test, pour, STEP_KINDS[test.kind].maxWait);
+  if (test && chain[place - 1] !== test) add(test, pour, waitsAfter(index, test).max);
 }
 
 /** The wax approvals that hold a cast back from sprueing: its piece's own, and with "first" the first piece's. */

@@ -1,4 +1,4 @@
-import { STEP_KINDS } from '../records/step-kinds.ts';
+import { timesOf } from '../records/planning.ts';
 import type { Step } from '../records/step.ts';
 import { HOUR_MIN } from '../units/instant.ts';
 import { coolingMinutes } from '../pour/cooling.ts';
@@ -18,7 +18,7 @@ const DEEP_FACTOR = 3;
 
 /** The waits after a step, from its kind, its coat number, the hollows of what is on the tree, and the metal poured. */
 export function waitsAfter(index: ShopIndex, step: Step): Waits {
-  const { minWait, maxWait } = STEP_KINDS[step.kind];
+  const { minWait, maxWait } = timesOf(step.kind, index.shop.routeTimes);
   if (step.kind === 'coat') {
     const deep = castsOfTree(index, step.carrierId).some((cast) => index.section.get(cast.sectionId)?.deep);
     return {

@@ -1,3 +1,4 @@
+import type { Instant } from '@kalvet/core';
 import type { ModelAttributes, ModelStatic, Model, Sequelize } from 'sequelize';
 import { DataTypes } from 'sequelize';
 
@@ -192,6 +193,24 @@ export const TABLES = {
       readingsVersion: 'int',
       note: 'text',
       flags: 'json',
+      pinKind: 'text',
+      pinAt: 'instant',
+    },
+  },
+  calendars: {
+    table: 'calendar',
+    fields: { ...v, name: 'text', always: 'bool', weekly: 'json', closed: 'json', extra: 'json' },
+  },
+  resources: {
+    table: 'resource',
+    fields: {
+      ...v,
+      kind: 'text',
+      room: 'text',
+      name: 'text',
+      count: 'int',
+      calendarId: 'id',
+      setupMinutes: 'int',
     },
   },
   weights: {
@@ -243,6 +262,10 @@ export function defineModels(db: Sequelize): Models {
 
 type Row = Record<string, unknown>;
 
+/** An instant as a raw query gives it. */
+export const asInstant = (value: Date | string): Instant =>
+  (value instanceof Date ? value : new Date(`${value}Z`)).toISOString();
+
 const CARRIER_COLUMNS = {
   mould: 'mouldId',
   cast: 'castId',
@@ -266,8 +289,7 @@ export function fromRow<T>(name: TableName, row: Row): T {
   for (const [field, type] of Object.entries(fields)) {
     const value = row[field];
     if (value === null || value === undefined) record[field] = null;
-    else if (type === 'instant')
-      record[field] = value instanceof Date ? value.toISOString() : new Date(`${String(value)}Z`).toISOString();
+    else if (type === 'instant') record[field] = asInstant(value as Date | string);
     else if (type === 'bool') record[field] = value === true || value === 1;
     else if (type === 'json') record[field] = typeof value === 'string' ? JSON.parse(value) : value;
     else record[field] = value;

@@ -1,4 +1,5 @@
 import type { Id, Person, ShopIndex, Standing, Step, StepView } from '@kalvet/core';
+import type { Dates } from '../plan/read-plan.ts';
 import { STEP_KINDS, carrierLabel, roomOfStep, stepName, waitsInWords } from '@kalvet/core';
 
 /** A step as the screens draw it, its people by name. */
@@ -7,6 +8,7 @@ export function stepView(
   standing: Standing | undefined,
   step: Step,
   people: ReadonlyMap<Id, Person>,
+  dates?: Dates,
 ): StepView {
   return {
     id: step.id,
@@ -31,6 +33,10 @@ export function stepView(
     held: (standing?.held.length ?? 0) > 0,
     readyAt: standing?.readyAt ?? null,
     tooOldAt: standing?.tooOldAt ?? null,
+    pinKind: step.pinKind,
+    pinAt: step.pinAt,
+    plannedStart: dates?.startsAt ?? null,
+    plannedEnd: dates?.endsAt ?? null,
     version: step.version,
   };
 }

@@ -1,12 +1,31 @@
 import Joi from 'joi';
-import type { Id, Instant, Override, RecordStep, StepKindCode } from '@kalvet/core';
+import type { Id, Instant, Override, RecordMany, RecordStep, StepKindCode } from '@kalvet/core';
 import { INSERTABLE } from '@kalvet/core';
-import { form, id, instant, override, text, version } from '../write/schemas.ts';
+import { form, id, instant, override, part, text, version } from '../write/schemas.ts';
 
 export const by = () => Joi.array().items(id()).min(1).max(8).unique();
 
 export const recordStep = form<RecordStep>({
   version: version(),
+  outcome: text(20).required(),
+  startedAt: instant().allow(null).required(),
+  endedAt: instant().required(),
+  by: by().required(),
+  readings: Joi.object().required(),
+  note: Joi.string().trim().allow('').max(1000).required(),
+  override: override(),
+});
+
+/** As many as a tray, a rack or a shelf holds. */
+const MOST_AT_ONCE = 60;
+
+export const recordMany = form<RecordMany>({
+  steps: Joi.array()
+    .items(part<RecordMany['steps'][number]>({ id: id().required(), version: version() }))
+    .min(1)
+    .max(MOST_AT_ONCE)
+    .unique('id')
+    .required(),
   outcome: text(20).required(),
   startedAt: instant().allow(null).required(),
   endedAt: instant().required(),

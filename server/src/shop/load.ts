@@ -3,6 +3,7 @@ import { Op, QueryTypes } from 'sequelize';
 import type { Transaction } from 'sequelize';
 import type { TableName } from '../db/tables.ts';
 import { fromRow } from '../db/tables.ts';
+import { settingsOf } from '../people/settings.ts';
 import type { Store } from '../write/context.ts';
 
 /** Trees that still hold works together: what was knocked out no longer does. */
@@ -88,6 +89,7 @@ export async function loadShop(store: Store, { workIds, alsoPieces = [], tx }: S
     pourings,
     steps,
     weights,
+    routeTimes: (await settingsOf(store, tx)).routeTimes,
   };
 }
 

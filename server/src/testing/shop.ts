@@ -8,6 +8,8 @@ import { createApp } from '../app.ts';
 import { newId } from '../write/context.ts';
 import type { Store } from '../write/context.ts';
 import { openStore } from '../store.ts';
+import { layPlanningDefaults } from '../plan/defaults.ts';
+import { makePlan } from '../plan/make-plan.ts';
 
 export const START = '2027-03-01T08:00:00.000Z';
 
@@ -21,7 +23,7 @@ export function testStore(): Promise<Store> {
   return opened;
 }
 
-const KEPT = new Set(['migration', 'counter', 'setting']);
+const KEPT = new Set(['migration', 'counter', 'setting', 'computation']);
 
 /** Ends the run's connections, so that the process can end. */
 export async function closeTestStore(): Promise<void> {
@@ -41,8 +43,10 @@ export async function emptyStore(store: Store): Promise<void> {
     for (const table of tables) await store.db.query(`DELETE FROM ${table}`, { transaction });
     await store.db.query('UPDATE counter SET value = 0', { transaction });
     await store.db.query('DELETE FROM setting', { transaction });
+    await store.db.query("UPDATE computation SET state = 'done', leaseUntil = NULL, basis = -1", { transaction });
     await store.db.query('SET FOREIGN_KEY_CHECKS = 1', { transaction });
   });
+  await layPlanningDefaults(store);
 }
 
 export interface Answer {
@@ -105,6 +109,9 @@ export class TestShop {
   floor = () => this.get<FloorAnswer>('/api/floor');
   piece = (id: Id) => this.get<PieceAnswer>(`/api/pieces/${id}`);
   form = (stepId: Id) => this.get<StepForm>(`/api/steps/${stepId}/form`);
+
+  /** Plans the shop as the planner does by itself after changes. */
+  plan = () => makePlan(this.store, this.now);
 
   /** Sets up a work; gives its pieces in order. */
   async setUp(given: Partial<SetUpWork> = {}): Promise<{ id: Id; pieceIds: Id[] }> {

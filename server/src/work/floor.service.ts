@@ -8,6 +8,7 @@ import type {
   NextStep,
   Piece,
   PieceProjection,
+  PlannedPiece,
   Section,
   TreeLine,
   Work,
@@ -17,6 +18,7 @@ import { QueryTypes } from 'sequelize';
 import { changeNumber } from '../live/changes.ts';
 import { today } from '../people/clock.ts';
 import { settingsOf } from '../people/settings.ts';
+import { currentPlan } from '../plan/read-plan.ts';
 import { openHeats, heatLine } from '../pour/heat-read.service.ts';
 import { loadRows } from '../shop/load.ts';
 import type { TreeStored } from '../shop/stored.ts';
@@ -35,7 +37,12 @@ export interface MouldStored {
 export const isLate = (piece: Pick<Piece, 'dueDate' | 'state'>, now: Day): boolean =>
   piece.dueDate !== null && piece.dueDate < now && piece.state !== 'delivered' && piece.state !== 'cancelled';
 
-export const floorPiece = (piece: Piece, projection: PieceProjection, now: Day): FloorPiece => ({
+export const floorPiece = (
+  piece: Piece,
+  projection: PieceProjection,
+  now: Day,
+  planned: PlannedPiece | undefined,
+): FloorPiece => ({
   ...projection,
   id: piece.id,
   workId: piece.workId,
@@ -44,11 +51,16 @@ export const floorPiece = (piece: Piece, projection: PieceProjection, now: Day):
   of: piece.of,
   state: piece.state,
   dueDate: piece.dueDate,
-  late: isLate(piece, now),
+  late: isLate(piece, now) || (planned?.lateDays ?? 0) > 0,
+  lateDays: Math.max(isLate(piece, now) ? daysBetween(piece.dueDate!, now) : 0, planned?.lateDays ?? 0),
+  plannedFinish: planned?.finishesAt ?? null,
   holdReason: piece.holdReason,
   holdUntil: piece.holdUntil,
   version: piece.version,
 });
+
+const daysBetween = (from: Day, to: Day): number =>
+  Math.round((Date.parse(`${to}T00:00:00Z`) - Date.parse(`${from}T00:00:00Z`)) / 86_400_000);
 
 /** The whole shop in one picture: works, where each piece stands, what wants a decision, what comes next. */
 export async function floor({ store, now }: Server): Promise<FloorAnswer> {
@@ -70,9 +82,10 @@ export async function floor({ store, now }: Server): Promise<FloorAnswer> {
   );
   const moulds = await stored<MouldStored>(store, 'mould');
   const trees = await stored<TreeStored>(store, 'tree');
+  const plan = await currentPlan(store);
   const onFloor = open.flatMap((piece) => {
     const data = pieceData.get(piece.id);
-    return data ? [floorPiece(piece, data, day)] : [];
+    return data ? [floorPiece(piece, data, day, plan.pieces.get(piece.id))] : [];
   });
   const lines = [...trees.values()].flatMap((tree): TreeLine[] =>
     tree.next && tree.pieceIds.length > 0
@@ -84,6 +97,7 @@ export async function floor({ store, now }: Server): Promise<FloorAnswer> {
     change,
     now: now(),
     today: day,
+    plan: plan.stand,
     works: works.map((work) => floorWork(work, sections, onFloor, delivered)).sort(byDue),
     mouldsInUse: [...moulds.values()].filter(({ inUse }) => inUse).length,
     decisions: [

@@ -3,7 +3,6 @@ import type {
   Cast,
   HistoryLine,
   Id,
-  Instant,
   LaneView,
   PieceAnswer,
   PieceProjection,
@@ -19,6 +18,7 @@ import {
   chainOf,
   currentCast,
   indexShop,
+  isOpen,
   mouldsFor,
   sectionLetter,
   sidesOf,
@@ -27,12 +27,14 @@ import {
   wetSince,
 } from '@kalvet/core';
 import { QueryTypes } from 'sequelize';
+import { asInstant } from '../db/tables.ts';
 import { changeNumber } from '../live/changes.ts';
 import { today } from '../people/clock.ts';
 import { people } from '../people/people.service.ts';
 import { settingsOf } from '../people/settings.ts';
 import { stepView } from '../route/step-view.ts';
 import { TAKEN_BACK } from '../route/take-back.service.ts';
+import { currentPlan, plannedDates } from '../plan/read-plan.ts';
 import { loadShop, sharing } from '../shop/load.ts';
 import { stored } from '../shop/stored.ts';
 import type { Store } from '../write/context.ts';
@@ -56,7 +58,9 @@ export async function pieceAnswer({ store, now }: Server, id: Id): Promise<Piece
   if (!data) throw notFound('piece');
   const known = new Map((await people(store)).map((person) => [person.id, person]));
   const standing = standings(index);
-  const view = (step: Step): StepView => stepView(index, standing.get(step.id), step, known);
+  const plan = await currentPlan(store);
+  const dates = await plannedDates(store, plan.stand.planId, stepsOn(index, id));
+  const view = (step: Step): StepView => stepView(index, standing.get(step.id), step, known, dates.get(step.id));
   const sections = index.sectionsOf.get(work.id) ?? [];
   const lanes = sections.map((section) => lane(index, id, section, view, settings.waxBand));
   const treeIds = [
@@ -73,8 +77,9 @@ export async function pieceAnswer({ store, now }: Server, id: Id): Promise<Piece
   );
   return {
     change,
+    plan: plan.stand,
     piece: {
-      ...floorPiece(piece, data, today(now(), settings.timeZone)),
+      ...floorPiece(piece, data, today(now(), settings.timeZone), plan.pieces.get(id)),
       markInWax: piece.markInWax,
       deliveredAt: piece.deliveredAt,
     },
@@ -114,6 +119,17 @@ export async function pieceAnswer({ store, now }: Server, id: Id): Promise<Piece
     history: await history(store, id),
     waxBand: settings.waxBand,
   };
+}
+
+/** Every open step on a piece's way: its own, its casts', their trees' and its work's moulds'. */
+function stepsOn(index: ShopIndex, pieceId: Id): Id[] {
+  const casts = index.castsOf.get(pieceId) ?? [];
+  const trees = casts.flatMap(({ id }) => (index.treesOf.get(id) ?? []).map(({ treeId }) => treeId));
+  const moulds = index.mouldsOf.get(index.piece.get(pieceId)!.workId) ?? [];
+  return [pieceId, ...casts.map(({ id }) => id), ...trees, ...moulds.map(({ id }) => id)]
+    .flatMap((carrierId) => index.stepsOf.get(carrierId) ?? [])
+    .filter(isOpen)
+    .map(({ id }) => id);
 }
 
 function lane(index: ShopIndex, pieceId: Id, section: Section, view: (step: Step) => StepView, band: number): LaneView {
@@ -197,9 +213,6 @@ interface EventRow {
   readonly bad: number;
   readonly takenBackBy: number | null;
 }
-
-const asInstant = (value: Date | string): Instant =>
-  (value instanceof Date ? value : new Date(`${value}Z`)).toISOString();
 
 /** What happened to a record, the newest first. */
 export async function history(store: Store, subject: Id, limit = 300): Promise<HistoryLine[]> {

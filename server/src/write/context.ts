@@ -58,7 +58,9 @@ export type Verb =
   | 'take back'
   | 'add person'
   | 'change person'
-  | 'change settings';
+  | 'change settings'
+  | 'pin step'
+  | 'take plan';
 
 type SubjectKind = 'piece' | 'work' | 'tree' | 'cast' | 'mould' | 'load' | 'heat' | 'step' | 'person';
 

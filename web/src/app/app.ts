@@ -9,6 +9,15 @@ import { FindBox } from './shared/find.component';
 import { Live } from './shared/live.service';
 import { ShopService } from './shared/shop.service';
 
+/** After `g`: where a key goes. */
+const GO: Readonly<Record<string, string>> = {
+  f: '/floor',
+  d: '/day',
+  l: '/plan',
+  s: '/settings',
+  n: '/set-up',
+};
+
 /** The frame round every page: where one can go, finding, who works here, and whether the records can be reached. */
 @Component({
   selector: 'kv-root',
@@ -51,7 +60,6 @@ export class App {
       this.find()?.focus();
     } else if (event.key === '?') this.help.set(true);
     else if (event.key === 'g') this.goPressed = Date.now();
-    else if (go && event.key === 'f') void this.router.navigateByUrl('/floor');
-    else if (go && event.key === 'n') void this.router.navigateByUrl('/set-up');
+    else if (go && GO[event.key]) void this.router.navigateByUrl(GO[event.key]!);
   }
 }

@@ -13,6 +13,21 @@ export const routes: Routes = [
     loadComponent: () => import('./work/piece/piece.page').then((m) => m.PiecePage),
   },
   {
+    path: 'day',
+    title: 'Day sheet · Kalvet',
+    loadComponent: () => import('./plan/day/day.page').then((m) => m.DayPage),
+  },
+  {
+    path: 'plan',
+    title: 'Plan · Kalvet',
+    loadComponent: () => import('./plan/plan/plan.page').then((m) => m.PlanPage),
+  },
+  {
+    path: 'settings',
+    title: 'Settings · Kalvet',
+    loadComponent: () => import('./plan/settings/settings.page').then((m) => m.SettingsPage),
+  },
+  {
     path: 'set-up',
     title: 'Set up a work · Kalvet',
     loadComponent: () => import('./work/set-up/set-up.page').then((m) => m.SetUpPage),

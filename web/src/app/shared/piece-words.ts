@@ -9,6 +9,11 @@ export function spread(sections: readonly { readonly room: Room }[]): string {
     .join(', ');
 }
 
+/** Whether it is late already or will be by its plan, and by how much. */
+export function lateInWords({ lateDays, dueDate }: Pick<FloorPiece, 'lateDays' | 'dueDate'>): string {
+  return `late by ${lateDays} ${lateDays === 1 ? 'day' : 'days'}, due ${dueDate}`;
+}
+
 /** What the disc shows, in words: for hover, focus and screen readers. */
 export function pieceInWords(title: string, piece: FloorPiece): string {
   const where =
@@ -24,6 +29,6 @@ export function pieceInWords(title: string, piece: FloorPiece): string {
     ...recast,
     ...(piece.state === 'hold' ? [`on hold: ${piece.holdReason ?? ''}`] : []),
     ...(piece.state === 'lost' ? ['lost: wants a decision'] : []),
-    ...(piece.late ? [`late, was due ${piece.dueDate}`] : []),
+    ...(piece.late ? [lateInWords(piece)] : []),
   ].join(' · ');
 }

@@ -5,7 +5,7 @@ import { retry, tap } from 'rxjs';
 import type { Observable } from 'rxjs';
 import { Api } from './api.service';
 import { storePerson, storedPerson } from './person.interceptor';
-import { formatDay, formatInstant, formatWhen, fromPicker, toPicker } from './time';
+import { dayIn, formatDay, formatInstant, formatTime, formatWeekday, formatWhen, fromPicker, toPicker } from './time';
 
 const TICK_MS = 15_000;
 
@@ -77,6 +77,9 @@ export class ShopService {
 
   /** `10:40 today`, `Fri 10:40`, `14 May 10:40`. */
   when = (instant: Instant | null): string => (instant ? formatWhen(instant, this.now(), this.zone()) : '');
+  /** `Fri 10:40`, whatever day it is. */
+  weekdayAt = (instant: Instant): string =>
+    `${formatWeekday(dayIn(instant, this.zone()))} ${formatTime(instant, this.zone())}`;
   /** `14 May 2027, 10:40`. */
   at = (instant: Instant | null): string => (instant ? formatInstant(instant, this.zone()) : '');
   /** `14 May`, with the year where it is another one. */

@@ -23,6 +23,9 @@ const dayNumber = (day: Day): number => Date.parse(`${day}T00:00:00Z`) / 86_400_
 const dayFormat = new Intl.DateTimeFormat('en-GB', { timeZone: 'UTC', day: 'numeric', month: 'short' });
 const weekdayFormat = new Intl.DateTimeFormat('en-GB', { timeZone: 'UTC', weekday: 'short' });
 
+/** `Fri`. */
+export const formatWeekday = (day: Day): string => weekdayFormat.format(new Date(`${day}T12:00:00Z`));
+
 /** `14 May`, and `14 May 2028` in another year than now's. */
 export function formatDay(day: Day, now: Instant): string {
   const text = dayFormat.format(new Date(`${day}T12:00:00Z`));
@@ -79,3 +82,9 @@ export function fromPicker(picked: Date, zone: string): Instant {
   }
   return new Date(guess).toISOString();
 }
+
+/** The day that a picker shows. */
+export const asDay = (picked: Date | null): Day | null =>
+  picked
+    ? `${picked.getFullYear()}-${String(picked.getMonth() + 1).padStart(2, '0')}-${String(picked.getDate()).padStart(2, '0')}`
+    : null;

@@ -1,5 +1,15 @@
 // Pieces for specs of the screens.
-import type { FloorPiece, FloorWork, NextStep, Room, StepForm, StepView } from '@kalvet/core';
+import type { PlanStand, FloorPiece, FloorWork, NextStep, Room, StepForm, StepView } from '@kalvet/core';
+
+export const planStand = (rest: Partial<PlanStand> = {}): PlanStand => ({
+  planId: 'plan-1',
+  madeAt: '2027-03-01T10:42:00.000Z',
+  changesSince: 0,
+  running: false,
+  failed: null,
+  notes: [],
+  ...rest,
+});
 
 export const floorPiece = (number: number, rooms: readonly Room[], rest: Partial<FloorPiece> = {}): FloorPiece => {
   const order: readonly Room[] = ['mould', 'wax', 'sprue', 'shell', 'burnout', 'pour', 'chasing', 'patina', 'out'];
@@ -13,6 +23,8 @@ export const floorPiece = (number: number, rooms: readonly Room[], rest: Partial
     state: 'in work',
     dueDate: null,
     late: false,
+    lateDays: 0,
+    plannedFinish: null,
     holdReason: null,
     holdUntil: null,
     version: 1,
@@ -96,6 +108,10 @@ export const stepView = (rest: Partial<StepView>): StepView => ({
   held: false,
   readyAt: null,
   tooOldAt: null,
+  pinKind: null,
+  pinAt: null,
+  plannedStart: null,
+  plannedEnd: null,
   version: 3,
   ...rest,
 });

@@ -21,16 +21,26 @@ export class FloorStrip {
   /** Decisions that the records hold, and what became too old while nobody looked. */
   protected readonly decisions = computed(() => {
     const now = this.shop.now();
-    const tooOld = [...this.floor().dips, ...this.floor().fire, ...this.floor().pour]
-      .filter((line) => line.tooOldAt !== null && line.tooOldAt < now && line.waits.length === 0)
-      .map((line) => ({
-        text: `${line.on}: too old for ${line.name.toLowerCase()} since ${this.shop.when(line.tooOldAt)}`,
-        urgent: true,
-        pieceId: line.pieceIds[0] ?? null,
+    const lines = [...this.floor().dips, ...this.floor().fire, ...this.floor().pour];
+    const isTooOld = (line: TreeLine) => line.tooOldAt !== null && line.tooOldAt < now && line.waits.length === 0;
+    const tooOld = lines.filter(isTooOld).map((line) => ({
+      text: `${line.on}: too old for ${line.name.toLowerCase()} since ${this.shop.when(line.tooOldAt)}`,
+      urgent: true,
+      pieceId: line.pieceIds[0] ?? null,
+    }));
+    // What the plan could not keep, but for what is said already.
+    const said = new Set(lines.filter(isTooOld).map(({ stepId }) => stepId));
+    const notes = this.floor()
+      .plan.notes.filter(({ stepId }) => stepId === null || !said.has(stepId))
+      .map(({ text, urgent, stepId }) => ({
+        text,
+        urgent,
+        pieceId: lines.find((line) => line.stepId === stepId)?.pieceIds[0] ?? null,
       }));
     return [
       ...this.floor().decisions.filter(({ urgent }) => urgent),
       ...tooOld,
+      ...notes,
       ...this.floor().decisions.filter(({ urgent }) => !urgent),
     ];
   });

@@ -3,7 +3,7 @@ import type { HttpTestingController } from '@angular/common/http/testing';
 import { Router } from '@angular/router';
 import { RouterTestingHarness } from '@angular/router/testing';
 import type { FloorAnswer } from '@kalvet/core';
-import { floorPiece, floorWork, nextStep } from '../../testing/pieces';
+import { floorPiece, floorWork, nextStep, planStand } from '../../testing/pieces';
 import { bed } from '../../testing/screen';
 import { FloorPage } from './floor.page';
 
@@ -13,6 +13,7 @@ const floor = (works: FloorAnswer['works'], rest: Partial<FloorAnswer> = {}): Fl
   today: '2027-03-01',
   works,
   mouldsInUse: 0,
+  plan: planStand(),
   decisions: [],
   dips: [],
   fire: [],

@@ -1,5 +1,5 @@
-import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@angular/core';
-import { takeUntilDestroyed, toSignal } from '@angular/core/rxjs-interop';
+import { ChangeDetectionStrategy, Component, computed, inject } from '@angular/core';
+import { toSignal } from '@angular/core/rxjs-interop';
 import { FormsModule } from '@angular/forms';
 import { ActivatedRoute, Router, RouterLink } from '@angular/router';
 import type { FloorAnswer, FloorPiece, FloorWork, Room } from '@kalvet/core';
@@ -10,10 +10,9 @@ import { DrawerModule } from 'primeng/drawer';
 import { PopoverModule } from 'primeng/popover';
 import { SelectModule } from 'primeng/select';
 import { TooltipModule } from 'primeng/tooltip';
-import { Subject, catchError, debounceTime, merge, of, switchMap, tap } from 'rxjs';
-import { Api, asApiError } from '../../shared/api.service';
 import { Disc } from '../../shared/disc.component';
-import { Live } from '../../shared/live.service';
+import { PlanStandText } from '../../shared/plan-stand.component';
+import { pageData } from '../../shared/page-data';
 import { pieceInWords } from '../../shared/piece-words';
 import { RAIL, roomColour } from '../../shared/rooms';
 import { ShopService } from '../../shared/shop.service';
@@ -43,6 +42,7 @@ const LAST_COLUMN_LEFT_FREE = 4;
     Disc,
     FloorStrip,
     PieceCard,
+    PlanStandText,
     WorkGlyph,
   ],
   changeDetection: ChangeDetectionStrategy.OnPush,
@@ -50,14 +50,13 @@ const LAST_COLUMN_LEFT_FREE = 4;
   styleUrl: './floor.page.css',
 })
 export class FloorPage {
-  private readonly api = inject(Api);
   private readonly router = inject(Router);
   protected readonly shop = inject(ShopService);
-  private readonly again = new Subject<void>();
   private readonly query = toSignal(inject(ActivatedRoute).queryParamMap);
 
-  protected readonly floor = signal<FloorAnswer | undefined>(undefined);
-  protected readonly wrong = signal('');
+  private readonly page = pageData<FloorAnswer>(() => '/floor');
+  protected readonly floor = this.page.answer;
+  protected readonly wrong = this.page.wrong;
   protected readonly roomName = ROOM_NAMES;
   protected readonly colour = roomColour;
   protected readonly rail = RAIL;
@@ -96,26 +95,8 @@ export class FloorPage {
     columnOf(this.opened()?.piece.behind ?? 'mould') > LAST_COLUMN_LEFT_FREE ? 'left' : 'right',
   );
 
-  constructor() {
-    merge(of(undefined), inject(Live).changed$, this.again)
-      .pipe(
-        debounceTime(60),
-        switchMap(() =>
-          this.api.get<FloorAnswer>('/floor').pipe(
-            tap(() => this.wrong.set('')),
-            catchError((failure: unknown) => {
-              this.wrong.set(asApiError(failure).message);
-              return of(undefined);
-            }),
-          ),
-        ),
-        takeUntilDestroyed(),
-      )
-      .subscribe((floor) => floor && this.floor.set(floor));
-  }
-
   protected read(): void {
-    this.again.next();
+    this.page.read();
   }
 
   protected words(work: FloorWork, piece: FloorPiece): string {

@@ -77,6 +77,8 @@ export class Lanes {
         parts.push(
           step.readyAt && step.readyAt > this.shop.now() ? `ready ${this.shop.when(step.readyAt)}` : 'can be done',
         );
+      if (step.plannedStart) parts.push(`planned ${this.shop.at(step.plannedStart)}`);
+      if (step.pinKind) parts.push(`pinned ${step.pinKind} ${this.shop.at(step.pinAt)}`);
       return parts.join('; ');
     }
     const outcome = outcomeOf(step.kind, step.outcome ?? '')?.label ?? step.outcome ?? step.state;

@@ -8,13 +8,9 @@ import { InputTextModule } from 'primeng/inputtext';
 import { Refusal } from '../../shared/refusal.component';
 import { ShopService } from '../../shared/shop.service';
 import { Submission } from '../../shared/submission';
+import { asDay } from '../../shared/time';
 
 type Action = 'hold' | 'due' | 'cancel' | 'model-again';
-
-const asDay = (picked: Date | null): string | null =>
-  picked
-    ? `${picked.getFullYear()}-${String(picked.getMonth() + 1).padStart(2, '0')}-${String(picked.getDate()).padStart(2, '0')}`
-    : null;
 
 /** What can be decided about a piece as a whole: hold, due date, cancel, model again. */
 @Component({

@@ -3,12 +3,13 @@ import { TestBed } from '@angular/core/testing';
 import { Router } from '@angular/router';
 import { RouterTestingHarness } from '@angular/router/testing';
 import type { PieceAnswer, StepView } from '@kalvet/core';
-import { floorPiece, nextStep, stepForm, stepView } from '../../testing/pieces';
+import { floorPiece, nextStep, planStand, stepForm, stepView } from '../../testing/pieces';
 import { bed } from '../../testing/screen';
 import { PiecePage } from './piece.page';
 
 const answer = (steps: readonly StepView[], rest: Partial<PieceAnswer['piece']> = {}): PieceAnswer => ({
   change: 1,
+  plan: planStand(),
   piece: {
     ...floorPiece(4, ['wax', 'shell'], { id: 'p4', next: [nextStep({ stepId: 'open' })], ...rest }),
     markInWax: '4/8',

@@ -20,6 +20,7 @@ import { InsertStep } from '../../route/insert-step.component';
 import { Api, asApiError } from '../../shared/api.service';
 import { Disc } from '../../shared/disc.component';
 import { FigureText } from '../../shared/figure.component';
+import { PlanStandText } from '../../shared/plan-stand.component';
 import { Live } from '../../shared/live.service';
 import { pieceInWords } from '../../shared/piece-words';
 import { RAIL, roomColour } from '../../shared/rooms';
@@ -43,6 +44,7 @@ import { WeightsChart } from './weights-chart.component';
     Lanes,
     LoseCast,
     PieceActions,
+    PlanStandText,
     StepPanel,
     WeightsChart,
   ],
@@ -119,6 +121,12 @@ export class PiecePage {
 
   protected open(stepId: string | null): void {
     void this.router.navigate([], { queryParams: { step: stepId }, queryParamsHandling: 'merge' });
+  }
+
+  /** When the plan has a step, said behind how it stands. */
+  protected plannedOf(stepId: string): string {
+    const start = this.allSteps().find(({ id }) => id === stepId)?.plannedStart;
+    return start ? `; planned ${this.shop.when(start)}` : '';
   }
 
   /** What the rail says of this piece in a room: which sections are there, or when the room was left. */

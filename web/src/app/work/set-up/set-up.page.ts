@@ -22,6 +22,7 @@ import { SelectModule } from 'primeng/select';
 import { newId } from '../../shared/ids';
 import { Refusal } from '../../shared/refusal.component';
 import { Submission } from '../../shared/submission';
+import { asDay } from '../../shared/time';
 import { FigureText } from '../../shared/figure.component';
 import { GLYPHS, WorkGlyph } from '../work-glyph.component';
 
@@ -165,7 +166,6 @@ export class SetUpPage {
           ? 'all sections'
           : shared.map((place) => rows[place - 1]!.name?.trim()).join(', ');
     const pullsBefore = this.pullsBefore() ?? 0;
-    const due = this.due();
     const body = {
       id: this.id,
       code: this.code(),
@@ -178,9 +178,7 @@ export class SetUpPage {
       approval: this.approval(),
       finish: this.finish().trim(),
       glyph: this.glyph(),
-      dueDate: due
-        ? `${due.getFullYear()}-${String(due.getMonth() + 1).padStart(2, '0')}-${String(due.getDate()).padStart(2, '0')}`
-        : null,
+      dueDate: asDay(this.due()),
       sections: rows.map(({ ownMould: _, ...row }) => ({ ...row, name: row.name?.trim() ?? '' })),
       moulds: this.direct()
         ? []

@@ -1,4 +1,4 @@
-/** Repeatable chance: the same seed lays the same foundry (a 32-bit linear generator with its bits mixed). */
+/** Repeatable chance, 0 ≤ x < 1: the same seed gives the same numbers (a 32-bit counter with its bits mixed). */
 export function chance(seed: number): () => number {
   let state = seed >>> 0;
   return () => {

@@ -1,0 +1,23 @@
+import { plan } from './plan.ts';
+import { Wrong } from './files.ts';
+
+const USAGE = `kalvet plan PROBLEM.json [-o SCHEDULE.json] [--seconds N] [--iterations N] [--seed N] [--progress]`;
+
+const COMMANDS: Readonly<Record<string, (args: string[]) => Promise<number>>> = { plan };
+
+/** Runs a command. @returns the exit code: 2 where the command or a file is wrong, with one line on stderr */
+export async function main([name, ...args]: string[]): Promise<number> {
+  const command = Object.hasOwn(COMMANDS, name ?? '') ? COMMANDS[name!] : undefined;
+  if (!command) {
+    const asked = name === undefined || name === '--help' || name === 'help';
+    (asked ? process.stdout : process.stderr).write(asked ? `${USAGE}\n` : `kalvet: no command "${name}"\n${USAGE}\n`);
+    return name === undefined || !asked ? 2 : 0;
+  }
+  try {
+    return await command(args);
+  } catch (error) {
+    if (!(error instanceof Wrong)) throw error;
+    process.stderr.write(`kalvet: ${error.message}\n`);
+    return 2;
+  }
+}

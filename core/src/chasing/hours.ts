@@ -1,0 +1,18 @@
+import { positive } from '../units/figure.ts';
+import { HOUR_MIN } from '../units/instant.ts';
+
+/** Welding and chasing a seam, and chasing a surface: the default route's figures, until the shop has its own. */
+export const SEAM_HOURS_PER_M = 6;
+export const CHASING_HOURS_PER_M2 = 15;
+const JOIN_HOURS = 4;
+const CHASING_HOURS_PER_KG23 = 1.5;
+
+/** Minutes to join a section: 6 h a metre of seam; 4 h where no seam is given. */
+export const joinMinutes = (seamM: number | null): number =>
+  Math.round((seamM === null ? JOIN_HOURS : positive('seam', seamM) * SEAM_HOURS_PER_M) * HOUR_MIN);
+
+/** Minutes to chase the metal: 15 h/m² of surface; where no area is given 1.5 h × kg^⅔; undefined where neither is known. */
+export function chasingMinutes(areaCm2: number | null, kg: number | null): number | undefined {
+  if (areaCm2 !== null) return Math.round((positive('area', areaCm2) / 10_000) * CHASING_HOURS_PER_M2 * HOUR_MIN);
+  return kg === null ? undefined : Math.round(CHASING_HOURS_PER_KG23 * positive('weight', kg) ** (2 / 3) * HOUR_MIN);
+}

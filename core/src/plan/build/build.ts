@@ -1,0 +1,209 @@
+import type { Id } from '../../records/common.ts';
+import type { PlanNote } from '../../records/planning.ts';
+import { STEP_KINDS } from '../../records/step-kinds.ts';
+import type { Step } from '../../records/step.ts';
+import { isClosed } from '../../records/step.ts';
+import { coolingMinutes } from '../../pour/cooling.ts';
+import { stepLabel } from '../../route/labels.ts';
+import type { Link } from '../../route/links.ts';
+import { linksOf } from '../../route/links.ts';
+import type { PlanCalendar, PlanJob, PlanLink, PlanProblem, PlanResource, PlanTask } from '../problem.ts';
+import { LAST_MINUTE } from '../problem.ts';
+import { dropImpossibleMaxima } from './maxima.ts';
+import { settleFixed } from './fixed.ts';
+import type { BuiltPlan, PlanSnapshot } from './snapshot.ts';
+import { DONE_BEFORE, URGENT_JOB, mouldJob, mouldResource, treeJob } from './snapshot.ts';
+import { MouldTurns, dueMinute, heldUntil, jobOf, plannedSteps, pourKgOf, taskOf } from './tasks.ts';
+
+/** What a load or heat less is worth, in minutes of one piece's lateness: firing and melting cost fuel and a day's hands. */
+const KILN_LOAD_COST = 60;
+const HEAT_COST = 240;
+
+/**
+ * The plan problem of a shop as it stands. Done steps are not in it, only their ends, as the earliest of what follows; but
+ * where a maximum wait after one still runs, the step is there as a task of no length fixed at its end. What runs is fixed
+ * now with what is left of it. Maxima that are broken, or cannot be kept from where things stand, and pins that cannot be
+ * kept, are left out, weigh as urgent, and are noted: so there always is a problem that can be met.
+ */
+export function buildProblem(snapshot: PlanSnapshot): BuiltPlan {
+  const { index, startDay } = snapshot;
+  const now = snapshot.minuteOf(snapshot.now);
+  const notes: PlanNote[] = [];
+  const steps = plannedSteps(index);
+  const open = new Map(steps.map((step) => [step.id, step]));
+  const moulds = new MouldTurns(index);
+  const tasks = new Map<Id, PlanTask>(steps.map((step) => [step.id, begin(snapshot, step, moulds, now)]));
+  const urgent = new Set<Id>();
+  const links: PlanLink[] = [];
+  const before: PlanTask[] = [];
+
+  for (const link of linksOf(index)) {
+    const task = tasks.get(link.to.id);
+    if (!task) continue;
+    if (open.has(link.from.id)) links.push(linkBetween(snapshot, link));
+    else if (isClosed(link.from) && link.from.endedAt !== null)
+      followDone(snapshot, link, now, { tasks, links, before, urgent, notes });
+  }
+  for (const step of steps) {
+    if (step.kind === 'pour') noteTooHeavy(snapshot, step, notes);
+  }
+  const problem: PlanProblem = {
+    format: 'kalvet-plan/1',
+    start: `${startDay}T00:00:00`,
+    calendars: snapshot.calendars.map(asPlanCalendar),
+    resources: resourcesOf(snapshot, [...tasks.values()]),
+    jobs: jobsOf(snapshot, [...tasks.values(), ...before], now),
+    tasks: [...before, ...tasks.values()],
+    links: dedupe(links),
+    objective: { tardiness: 1, flow: 0.001, loads: 1 },
+  };
+  const label = (id: Id) => (open.has(id) ? stepLabel(index, open.get(id)!) : id);
+  const settled = settleFixed(problem, { label, running: (id) => open.get(id)?.state === 'running' });
+  const kept = dropImpossibleMaxima(settled.problem, label);
+  for (const id of [...settled.urgent, ...kept.urgent]) urgent.add(id);
+  return { problem: weighUrgent(kept.problem, urgent, now), notes: [...notes, ...settled.notes, ...kept.notes] };
+}
+
+/** A step's task with when it may start: now where it runs, at its pin or its heat's hour, else not before now. */
+function begin(snapshot: PlanSnapshot, step: Step, moulds: MouldTurns, now: number): PlanTask {
+  const task = taskOf(snapshot, step, moulds);
+  if (step.state === 'running') {
+    const gone = step.startedAt === null ? 0 : Math.max(0, now - snapshot.minuteOf(step.startedAt));
+    return { ...task, duration: Math.max(1, task.duration - gone), fixedStart: now };
+  }
+  const pin = step.pinAt === null ? undefined : snapshot.minuteOf(step.pinAt);
+  if (pin !== undefined && step.pinKind === 'at' && pin >= now) return { ...task, fixedStart: pin };
+  const heat = heatHour(snapshot, step);
+  if (heat !== undefined && heat >= now) return { ...task, fixedStart: heat };
+  const notBefore = Math.max(now, heldUntil(snapshot, step), step.pinKind === 'not before' ? (pin ?? 0) : 0);
+  return { ...task, earliest: Math.min(notBefore, LAST_MINUTE) };
+}
+
+/** When the heat that a tree is planned in will be poured. */
+function heatHour({ index, minuteOf }: PlanSnapshot, step: Step): number | undefined {
+  if (step.kind !== 'pour') return undefined;
+  const at = (index.pouringsOf.get(step.carrierId) ?? [])
+    .filter(({ outcome }) => outcome === null)
+    .map(({ heatId }) => index.shop.heats.find(({ id }) => id === heatId))
+    .find((heat) => heat && heat.state !== 'done' && heat.state !== 'abandoned')?.plannedFor;
+  return at ? minuteOf(at) : undefined;
+}
+
+/** A link between two open steps; how long a casting cools comes from the metal that will be in it. */
+function linkBetween(snapshot: PlanSnapshot, { from, to, minLag, maxLag }: Link): PlanLink {
+  const cooling = from.kind === 'pour' ? coolingMinutes(pourKgOf(snapshot, from.carrierId)) : minLag;
+  return {
+    from: from.id,
+    to: to.id,
+    minLag: Math.ceil(Math.max(minLag, cooling)),
+    ...(maxLag === null ? {} : { maxLag: Math.max(Math.floor(maxLag), Math.ceil(Math.max(minLag, cooling))) }),
+  };
+}
+
+interface Growing {
+  readonly tasks: Map<Id, PlanTask>;
+  readonly links: PlanLink[];
+  readonly before: PlanTask[];
+  readonly urgent: Set<Id>;
+  readonly notes: PlanNote[];
+}
+
+/** What follows a done step: not before its wait has passed, and within its maximum where that still runs. */
+function followDone(snapshot: PlanSnapshot, { from, to, minLag, maxLag }: Link, now: number, grown: Growing): void {
+  const { index } = snapshot;
+  const end = Math.ceil(snapshot.minuteOf(from.endedAt!));
+  const task = grown.tasks.get(to.id)!;
+  if (task.fixedStart === undefined)
+    grown.tasks.set(to.id, {
+      ...task,
+      earliest: Math.min(LAST_MINUTE, Math.max(task.earliest ?? 0, end + Math.ceil(minLag))),
+    });
+  if (maxLag === null || to.state === 'running') return;
+  if (end + maxLag < now) {
+    grown.urgent.add(to.id);
+    grown.notes.push({
+      text: `${stepLabel(index, to)}: longer after ${STEP_KINDS[from.kind].name.toLowerCase()} than it should be`,
+      stepId: to.id,
+      urgent: true,
+    });
+    return;
+  }
+  const id = `${DONE_BEFORE}${from.id}`;
+  if (!grown.before.some((each) => each.id === id))
+    grown.before.push({ id, job: jobOf(index, to), duration: 0, spans: 'through', needs: [], fixedStart: end });
+  grown.links.push({ from: id, to: to.id, minLag: Math.ceil(minLag), maxLag: Math.max(maxLag, Math.ceil(minLag)) });
+}
+
+function noteTooHeavy(snapshot: PlanSnapshot, step: Step, notes: PlanNote[]): void {
+  const kg = pourKgOf(snapshot, step.carrierId);
+  const { crucibleUsableKg } = snapshot.settings;
+  if (kg > crucibleUsableKg)
+    notes.push({
+      text: `${stepLabel(snapshot.index, step)}: ${kg.toFixed(0)} kg is more than the crucible gives (${crucibleUsableKg} kg)`,
+      stepId: step.id,
+      urgent: true,
+    });
+}
+
+const asPlanCalendar = ({ id, always, weekly, closed, extra }: PlanSnapshot['calendars'][number]): PlanCalendar =>
+  always ? { id, always } : { id, weekly, closed, extra };
+
+function resourcesOf({ resources, settings, index }: PlanSnapshot, tasks: readonly PlanTask[]): PlanResource[] {
+  const used = new Set(tasks.flatMap(({ needs }) => needs.map(({ resource }) => resource)));
+  return [
+    ...resources.map(({ id, kind, count, calendarId, setupMinutes }): PlanResource => {
+      if (kind === 'people') return { id, capacity: count, calendar: calendarId };
+      const [capacity, loadCost] =
+        kind === 'kiln' ? [settings.kilnPlaces, KILN_LOAD_COST] : [settings.crucibleUsableKg, HEAT_COST];
+      return { id, capacity, calendar: calendarId, batch: { machines: count, setup: setupMinutes, loadCost } };
+    }),
+    ...index.shop.moulds
+      .map(({ id }) => mouldResource(id))
+      .filter((id) => used.has(id))
+      .map((id) => ({ id, capacity: 1 })),
+  ];
+}
+
+function jobsOf({ index, startDay }: PlanSnapshot, tasks: readonly PlanTask[], now: number): PlanJob[] {
+  const used = new Set(tasks.map(({ job }) => job));
+  const jobs: PlanJob[] = index.shop.pieces
+    .filter(({ id }) => used.has(id))
+    .map((piece) => {
+      const due = dueMinute(startDay, piece);
+      return {
+        id: piece.id,
+        release: now,
+        ...(due === undefined ? {} : { due: Math.max(0, Math.min(due, LAST_MINUTE)) }),
+      };
+    });
+  const own = [...index.shop.trees.map(({ id }) => treeJob(id)), ...index.shop.moulds.map(({ id }) => mouldJob(id))];
+  return [...jobs, ...own.filter((id) => used.has(id)).map((id) => ({ id, release: now, weight: 0 }))];
+}
+
+/** Two ways of saying the same (a section that is joined and chased next): the stricter lags of both. */
+function dedupe(links: readonly PlanLink[]): PlanLink[] {
+  const one = new Map<string, PlanLink>();
+  for (const link of links) {
+    const key = `${link.from} ${link.to}`;
+    const other = one.get(key);
+    const maxLag = Math.min(link.maxLag ?? Infinity, other?.maxLag ?? Infinity);
+    const minLag = Math.max(link.minLag ?? 0, other?.minLag ?? 0);
+    one.set(key, {
+      from: link.from,
+      to: link.to,
+      minLag,
+      ...(maxLag === Infinity ? {} : { maxLag: Math.max(minLag, maxLag) }),
+    });
+  }
+  return [...one.values()];
+}
+
+/** Steps that could not be kept within their maximum are due at once. */
+function weighUrgent(problem: PlanProblem, urgent: ReadonlySet<Id>, now: number): PlanProblem {
+  if (urgent.size === 0) return problem;
+  return {
+    ...problem,
+    jobs: [...problem.jobs, { id: URGENT_JOB, due: now, release: now, weight: 0 }],
+    tasks: problem.tasks.map((task) => (urgent.has(task.id) ? { ...task, job: URGENT_JOB } : task)),
+  };
+}

@@ -1,0 +1,90 @@
+import type { Id } from '../../records/common.ts';
+import type { PlanNote } from '../../records/planning.ts';
+import { compile } from '../compile.ts';
+import { endOf } from '../openings.ts';
+import { Profile } from '../engine/profile.ts';
+import { Loads } from '../engine/loads.ts';
+import type { PlanProblem, PlanTask } from '../problem.ts';
+import { relax } from '../relax.ts';
+
+export interface Settled {
+  readonly problem: PlanProblem;
+  readonly notes: readonly PlanNote[];
+  readonly urgent: readonly Id[];
+}
+
+interface Names {
+  readonly label: (id: Id) => string;
+  readonly running: (id: Id) => boolean;
+}
+
+/**
+ * Makes what is fixed possible together: a pin that comes before what must be done first goes; of running and pinned steps
+ * that exceed a capacity together, first the pins go, then what a running step needs.
+ */
+export function settleFixed(problem: PlanProblem, { label, running }: Names): Settled {
+  const notes: PlanNote[] = [];
+  const urgent: Id[] = [];
+  const unpin = (task: PlanTask, why: string): PlanTask => {
+    const { fixedStart, ...rest } = task;
+    notes.push({ text: `${label(task.id)} cannot be kept where it is pinned: ${why}`, stepId: task.id, urgent: true });
+    urgent.push(task.id);
+    return { ...rest, earliest: Math.max(rest.earliest ?? 0, fixedStart!) };
+  };
+  const isPin = (task: PlanTask) => task.fixedStart !== undefined && task.needs.length > 0 && !running(task.id);
+
+  // How early could a pinned step start at all, were it not pinned?
+  const free = problem.tasks.map((task) => {
+    if (!isPin(task)) return task;
+    const { fixedStart: _, ...rest } = task;
+    return rest;
+  });
+  const freed = compile({ ...problem, tasks: free, links: problem.links.map(({ maxLag: _, ...link }) => link) });
+  const { starts } = relax(freed);
+  let tasks = problem.tasks.map((task, place) =>
+    isPin(task) && starts[place]! > task.fixedStart!
+      ? unpin(task, 'what comes before it cannot be done by then')
+      : task,
+  );
+
+  const { tasks: compiled, resources } = compile({ ...problem, tasks });
+  const profiles = resources.map(({ capacity }) => new Profile(capacity));
+  const books = resources.map((resource) => (resource.batch ? new Loads(resource) : null));
+  const fixed = compiled
+    .filter(({ fixed: start }) => start !== null)
+    .sort((a, b) => Number(running(b.id)) - Number(running(a.id)) || a.fixed! - b.fixed! || (a.id < b.id ? -1 : 1));
+  const given = [...tasks];
+  for (const task of fixed) {
+    const start = task.fixed!;
+    const end = endOf(task.open, task.spans, start, task.duration);
+    const fits =
+      task.takes.every(({ resource, units }) => profiles[resource]!.blockedUntil(start, end, units) === undefined) &&
+      (task.batch === null || fitsLoad(books[task.batch.resource]!, task, start, end));
+    if (!fits) {
+      const original = given[task.place]!;
+      given[task.place] = running(task.id)
+        ? { ...original, needs: [] }
+        : unpin(original, 'there is no room, hand or metal for it then');
+      continue;
+    }
+    for (const { resource, units } of task.takes) profiles[resource]!.take(start, end, units);
+  }
+  tasks = given;
+  return { problem: { ...problem, tasks }, notes, urgent };
+}
+
+type Fixed = Parameters<Loads['open']>[0];
+
+/** Puts a fixed task into a load of its start, or into a new one; false where there is neither. */
+function fitsLoad(book: Loads, task: Fixed, start: number, end: number): boolean {
+  for (const load of book.joinable(task, start)) {
+    if (load.start !== start) break;
+    if (endOf(task.open, task.spans, start, load.duration) !== load.end) continue;
+    load.members.add(task);
+    load.units += task.batch!.units;
+    return true;
+  }
+  if (book.blockedUntil(start, end) !== undefined) return false;
+  book.open(task, start, end);
+  return true;
+}

@@ -1,0 +1,70 @@
+import type { Id } from '../../records/common.ts';
+import type { PlanNote } from '../../records/planning.ts';
+import { stepLabel } from '../../route/labels.ts';
+import type { PlanOptions } from '../plan.ts';
+import { planProblem } from '../plan.ts';
+import type { PlanProblem, Schedule } from '../problem.ts';
+import { buildProblem } from './build.ts';
+import { leaveOut } from './maxima.ts';
+import type { PlanSnapshot } from './snapshot.ts';
+import { DONE_BEFORE } from './snapshot.ts';
+
+/** A shop's plan: when each open step starts and ends, in minutes, and what could not be kept. */
+export interface ShopPlan {
+  readonly schedule: Schedule;
+  readonly problem: PlanProblem;
+  readonly steps: readonly {
+    readonly stepId: Id;
+    readonly start: number;
+    readonly end: number;
+    readonly load: string | null;
+  }[];
+  readonly notes: readonly PlanNote[];
+}
+
+const MOST_TRIES = 12;
+
+/**
+ * Plans a shop as it stands. Where the problem cannot be met with all its maximum waits, those that stand in the way are
+ * left out, at last all of them, and then the pins: the shop always gets a plan, also when everything is late.
+ */
+export function planShop(snapshot: PlanSnapshot, options: PlanOptions = {}): ShopPlan {
+  const built = buildProblem(snapshot);
+  const notes = [...built.notes];
+  const label = (id: Id) => {
+    const step = snapshot.index.step.get(id);
+    return step ? stepLabel(snapshot.index, step) : id;
+  };
+  let { problem } = built;
+  let schedule = planProblem(problem, options);
+  for (let tries = 0; schedule.status !== 'feasible' && tries < MOST_TRIES; tries++) {
+    const named = new Set(schedule.messages.flatMap(({ ids }) => ids ?? []).map((id) => id.replace('→', ' ')));
+    const left = problem.links.filter(
+      ({ from, to, maxLag }) => maxLag !== undefined && (tries >= MOST_TRIES / 2 || named.has(`${from} ${to}`)),
+    );
+    if (left.length > 0) {
+      const without = leaveOut(problem, new Set(left.map(({ from, to }) => `${from} ${to}`)), label);
+      problem = without.problem;
+      notes.push(...without.notes);
+    } else if (tries < MOST_TRIES / 2) tries = MOST_TRIES / 2 - 1;
+    else problem = unpinned(problem);
+    schedule = planProblem(problem, options);
+  }
+  return {
+    schedule,
+    problem,
+    notes,
+    steps: schedule.tasks
+      .filter(({ id }) => !id.startsWith(DONE_BEFORE))
+      .map(({ id, start, end, load }) => ({ stepId: id, start, end, load: load ?? null })),
+  };
+}
+
+const unpinned = (problem: PlanProblem): PlanProblem => ({
+  ...problem,
+  tasks: problem.tasks.map((task) => {
+    if (task.fixedStart === undefined || task.needs.length === 0) return task;
+    const { fixedStart, ...rest } = task;
+    return { ...rest, earliest: Math.max(0, fixedStart) };
+  }),
+});

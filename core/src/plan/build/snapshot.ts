@@ -1,0 +1,33 @@
+import type { Id } from '../../records/common.ts';
+import type { ShopSettings } from '../../records/common.ts';
+import type { Calendar, PlanNote, Resource } from '../../records/planning.ts';
+import type { ShopIndex } from '../../route/shop-index.ts';
+import type { Day, Instant } from '../../units/instant.ts';
+import type { PlanProblem } from '../problem.ts';
+
+/** What a plan is made from: the records as they are, and how the shop's clock counts. */
+export interface PlanSnapshot {
+  readonly index: ShopIndex;
+  readonly settings: ShopSettings;
+  readonly calendars: readonly Calendar[];
+  readonly resources: readonly Resource[];
+  /** The day whose 00:00 is minute 0. */
+  readonly startDay: Day;
+  /** Wall-clock minutes since that 00:00, every day 1440 of them; the server knows the time zone. */
+  readonly minuteOf: (instant: Instant) => number;
+  readonly now: Instant;
+}
+
+/** A problem made from records, and what had to be left out so that there always is a plan. */
+export interface BuiltPlan {
+  readonly problem: PlanProblem;
+  readonly notes: readonly PlanNote[];
+}
+
+/** Ids of what is in a problem but no step of the shop. */
+export const DONE_BEFORE = 'done:';
+export const mouldResource = (mouldId: Id): string => `mould:${mouldId}`;
+export const mouldJob = (mouldId: Id): string => `mould:${mouldId}`;
+export const treeJob = (treeId: Id): string => `tree:${treeId}`;
+/** What weighs as urgent: due at once, without a weight of its own. */
+export const URGENT_JOB = 'urgent';

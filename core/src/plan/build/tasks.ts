@@ -1,0 +1,124 @@
+import type { Id } from '../../records/common.ts';
+import { timesOf } from '../../records/planning.ts';
+import { STEP_KINDS } from '../../records/step-kinds.ts';
+import type { Step } from '../../records/step.ts';
+import { isOpen } from '../../records/step.ts';
+import type { Piece } from '../../records/work.ts';
+import { chasingMinutes, joinMinutes } from '../../chasing/hours.ts';
+import { mouldsFor } from '../../route/links.ts';
+import type { ShopIndex } from '../../route/shop-index.ts';
+import { piecesOfStep, roomOfStep } from '../../route/standing.ts';
+import { pieceWeight, treeFigures } from '../../route/weights.ts';
+import { dayNumber } from '../dates.ts';
+import { DAY_MIN } from '../../units/instant.ts';
+import type { Need, PlanTask } from '../problem.ts';
+import type { PlanSnapshot } from './snapshot.ts';
+import { mouldJob, mouldResource, treeJob } from './snapshot.ts';
+
+/** A tree whose waxes nobody has weighed or estimated is planned as this much metal, kg. */
+const UNKNOWN_POUR_KG = 10;
+
+/** What is planned: open steps on what is still in work. Loads and heats as a whole are planned through their trees. */
+export function plannedSteps(index: ShopIndex): Step[] {
+  const gone = new Set(
+    index.shop.pieces
+      .filter(({ state, holdUntil }) => state === 'cancelled' || state === 'lost' || (state === 'hold' && !holdUntil))
+      .map(({ id }) => id),
+  );
+  return index.shop.steps.filter((step) => {
+    if (!isOpen(step) || step.carrier === 'load' || step.carrier === 'heat') return false;
+    if (step.carrier === 'mould') return index.mould.get(step.carrierId)?.state !== 'retired';
+    const pieces = piecesOfStep(index, step);
+    return pieces.length > 0 && !pieces.every((id) => gone.has(id));
+  });
+}
+
+/** The pour weight of a tree, at most what a crucible can give: what needs more is planned as a full one and noted. */
+export function pourKgOf({ index, settings }: PlanSnapshot, treeId: Id): number {
+  return treeFigures(index, treeId, settings.liftLimitKg).metal?.pourWeight.value ?? UNKNOWN_POUR_KG;
+}
+
+/** Hands-on minutes of a step, by its seam or surface where those are known. */
+export function minutesOf(index: ShopIndex, step: Step): number {
+  const own = index.shop.routeTimes;
+  const minutes = timesOf(step.kind, own).minutes;
+  if (own?.[step.kind]?.minutes !== undefined) return minutes;
+  if (step.kind === 'join-section') return joinMinutes(index.section.get(step.sectionId ?? '')?.seamM ?? null);
+  if (step.kind !== 'chase-metal') return minutes;
+  const piece = index.piece.get(step.carrierId)!;
+  const areas = (index.sectionsOf.get(piece.workId) ?? []).map(({ areaCm2 }) => areaCm2);
+  const area = areas.every((each) => each !== null) ? areas.reduce((sum: number, each) => sum + each!, 0) : null;
+  return chasingMinutes(area, pieceWeight(index, piece, 0)?.value ?? null) ?? minutes;
+}
+
+const KILN_KEYS: Readonly<Record<string, string>> = { fire: 'shell', refire: 'shell', 'fire-block': 'block' };
+
+/** Which mould a wax waits for, each wax of a section in turn to the usable moulds that serve it. */
+export class MouldTurns {
+  private readonly given = new Map<Id, number>();
+
+  constructor(private readonly index: ShopIndex) {}
+
+  next(sectionId: Id): Id | undefined {
+    const moulds = mouldsFor(this.index, sectionId);
+    const best = moulds.filter(({ state }) => state === moulds[0]!.state);
+    const least = best.sort((a, b) => (this.given.get(a.id) ?? 0) - (this.given.get(b.id) ?? 0))[0];
+    if (least) this.given.set(least.id, (this.given.get(least.id) ?? 0) + 1);
+    return least?.id;
+  }
+}
+
+/** What a step needs while hands are on: a person of its room, a place in the kiln, metal on a pour day, its mould. */
+export function needsOf(snapshot: PlanSnapshot, step: Step, moulds: MouldTurns): Need[] {
+  const { index, resources, settings } = snapshot;
+  const { through, minutes } = STEP_KINDS[step.kind];
+  const has = (kind: string, room?: string) =>
+    resources.find((each) => each.kind === kind && (!room || each.room === room));
+  if (through === 'load') {
+    const kiln = has('kiln');
+    return kiln ? [{ resource: kiln.id, units: 1, key: KILN_KEYS[step.kind]! }] : [];
+  }
+  if (through === 'heat') {
+    const crucible = has('crucible');
+    const kg = Math.min(pourKgOf(snapshot, step.carrierId), settings.crucibleUsableKg);
+    const alloy = index.tree.get(step.carrierId)?.alloyId ?? '';
+    return crucible ? [{ resource: crucible.id, units: kg, key: alloy }] : [];
+  }
+  const people = minutes > 0 ? has('people', roomOfStep(index, step)) : undefined;
+  const needs: Need[] = people ? [{ resource: people.id }] : [];
+  if (step.kind !== 'pull') return needs;
+  const sectionId = index.cast.get(step.carrierId)?.sectionId;
+  const used = step.readings['mouldId'];
+  const mould = typeof used === 'string' ? used : sectionId && moulds.next(sectionId);
+  return mould ? [...needs, { resource: mouldResource(mould) }] : needs;
+}
+
+/** The job a step counts for: its piece; trees and moulds have one of their own, without a weight. */
+export function jobOf(index: ShopIndex, step: Step): string {
+  if (step.carrier === 'tree') return treeJob(step.carrierId);
+  if (step.carrier === 'mould') return mouldJob(step.carrierId);
+  return step.carrier === 'cast' ? index.cast.get(step.carrierId)!.pieceId : step.carrierId;
+}
+
+/** Until when every piece that a step works on is on hold; -1 where one is not. */
+export function heldUntil({ index, startDay }: PlanSnapshot, step: Step): number {
+  const pieces = piecesOfStep(index, step).map((id) => index.piece.get(id)!);
+  if (pieces.length === 0 || pieces.some(({ state, holdUntil }) => state !== 'hold' || !holdUntil)) return -1;
+  return Math.min(...pieces.map(({ holdUntil }) => (dayNumber(holdUntil!)! - dayNumber(startDay)!) * DAY_MIN));
+}
+
+/** The end of the day a piece is due, in minutes. */
+export function dueMinute(startDay: string, piece: Pick<Piece, 'dueDate'>): number | undefined {
+  return piece.dueDate === null ? undefined : (dayNumber(piece.dueDate)! + 1 - dayNumber(startDay)!) * DAY_MIN;
+}
+
+/** A step as a task, apart from when it may start. */
+export function taskOf(snapshot: PlanSnapshot, step: Step, moulds: MouldTurns): PlanTask {
+  return {
+    id: step.id,
+    job: jobOf(snapshot.index, step),
+    duration: minutesOf(snapshot.index, step),
+    spans: STEP_KINDS[step.kind].spans,
+    needs: needsOf(snapshot, step, moulds),
+  };
+}

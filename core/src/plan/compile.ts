@@ -1,0 +1,114 @@
+import { DAY_MIN } from '../units/instant.ts';
+import { topological } from './cycle.ts';
+import { dayNumber } from './dates.ts';
+import type { Openings } from './openings.ts';
+import { intersect, openingsOf } from './openings.ts';
+import type { PlanProblem, PlanResource, Spans } from './problem.ts';
+
+/** A link between tasks by their places. */
+export interface Arc {
+  readonly from: number;
+  readonly to: number;
+  readonly minLag: number;
+  /** Infinity where there is none. */
+  readonly maxLag: number;
+}
+
+/** What a task takes of a resource, by the resource's place. */
+export interface Take {
+  readonly resource: number;
+  readonly units: number;
+}
+
+/** A task with its resources' common opening times and its places in the graph. */
+export interface Task {
+  readonly place: number;
+  readonly id: string;
+  readonly job: number;
+  readonly duration: number;
+  readonly spans: Spans;
+  readonly open: Openings;
+  /** Ordinary resources. */
+  readonly takes: readonly Take[];
+  /** The resource in loads, if it needs one. */
+  readonly batch: (Take & { readonly key: string | undefined }) | null;
+  readonly earliest: number;
+  readonly fixed: number | null;
+}
+
+/** A valid problem made ready for many questions. */
+export interface Compiled {
+  readonly problem: PlanProblem;
+  readonly tasks: readonly Task[];
+  readonly resources: readonly PlanResource[];
+  /** Arcs into and out of each task; those into a fixed task are left out, since they do not bind it. */
+  readonly into: readonly (readonly Arc[])[];
+  readonly out: readonly (readonly Arc[])[];
+  /** Places in an order that puts each task before its successors. */
+  readonly order: readonly number[];
+}
+
+/** Makes a valid problem ready. */
+export function compile(problem: PlanProblem): Compiled {
+  const low = problem.tasks.reduce((least, { fixedStart }) => Math.min(least, fixedStart ?? 0), 0);
+  const startDay = dayNumber(problem.start.slice(0, 10))!;
+  const calendars = new Map(
+    problem.calendars.map((calendar) => [
+      calendar.id,
+      openingsOf(calendar, startDay, Math.floor(low / DAY_MIN) * DAY_MIN),
+    ]),
+  );
+  const resourceAt = new Map(problem.resources.map(({ id }, i) => [id, i]));
+  const jobAt = new Map(problem.jobs.map(({ id }, i) => [id, i]));
+  const common = new Map<string, Openings>();
+  /** Tasks that need the same calendars share one list of openings. */
+  const commonOf = (needed: readonly number[]): Openings => {
+    const ids = [...new Set(needed.flatMap((i) => problem.resources[i]!.calendar ?? []))].sort();
+    const key = JSON.stringify(ids);
+    if (!common.has(key)) common.set(key, intersect(ids.map((id) => calendars.get(id)!)));
+    return common.get(key)!;
+  };
+  const tasks = problem.tasks.map((task, place): Task => {
+    const needs = task.needs.map(({ resource, units, key }) => ({
+      resource: resourceAt.get(resource)!,
+      units: units ?? 1,
+      key,
+    }));
+    const job = jobAt.get(task.job)!;
+    const inLoads = needs.find(({ resource }) => problem.resources[resource]!.batch);
+    return {
+      place,
+      id: task.id,
+      job,
+      duration: task.duration,
+      spans: task.spans,
+      open: commonOf(needs.map(({ resource }) => resource)),
+      takes: needs.filter((need) => need !== inLoads).map(({ resource, units }) => ({ resource, units })),
+      batch: inLoads ?? null,
+      earliest: Math.max(problem.jobs[job]!.release ?? 0, task.earliest ?? 0),
+      fixed: task.fixedStart ?? null,
+    };
+  });
+  const taskAt = new Map(tasks.map(({ id, place }) => [id, place]));
+  const into: Arc[][] = tasks.map(() => []);
+  const out: Arc[][] = tasks.map(() => []);
+  for (const link of problem.links) {
+    const arc: Arc = {
+      from: taskAt.get(link.from)!,
+      to: taskAt.get(link.to)!,
+      minLag: link.minLag ?? 0,
+      maxLag: link.maxLag ?? Infinity,
+    };
+    if (tasks[arc.to]!.fixed !== null) continue;
+    into[arc.to]!.push(arc);
+    out[arc.from]!.push(arc);
+  }
+  return {
+    problem,
+    tasks,
+    resources: problem.resources,
+    into,
+    out,
+    order: topological(out.map((arcs) => arcs.map(({ to }) => to))),
+  };
+}

@@ -1,0 +1,13 @@
+export * from './problem.ts';
+export { dateOf, dayNumber, minuteOfDay, weekday } from './dates.ts';
+export { longestOpen } from './openings.ts';
+export { checkSchedule } from './check.ts';
+export { planDocument, planProblem } from './plan.ts';
+export type { PlanOptions } from './plan.ts';
+export { validateProblem } from './validate.ts';
+export { chance } from './engine/chance.ts';
+export { buildProblem } from './build/build.ts';
+export { dueMinute, minutesOf } from './build/tasks.ts';
+export { planShop } from './build/shop-plan.ts';
+export type { ShopPlan } from './build/shop-plan.ts';
+export type { BuiltPlan, PlanSnapshot } from './build/snapshot.ts';

@@ -1,0 +1,178 @@
+import { DAY_MIN } from '../units/instant.ts';
+import { dayNumber, minuteOfDay, weekday } from './dates.ts';
+import type { PlanCalendar, Spans } from './problem.ts';
+import { LAST_MINUTE } from './problem.ts';
+
+/**
+ * When something is open: stretches `[from, to)` in order, neither overlapping nor touching, with the open minutes that lie
+ * before each. `null` is open every minute.
+ */
+export interface Stretches {
+  readonly from: Float64Array;
+  readonly to: Float64Array;
+  readonly before: Float64Array;
+}
+export type Openings = Stretches | null;
+
+type Pair = [from: number, to: number];
+
+function stretches(pairs: Pair[]): Stretches {
+  pairs.sort((a, b) => a[0] - b[0]);
+  const united: Pair[] = [];
+  for (const [from, to] of pairs) {
+    const last = united.at(-1);
+    if (last && from <= last[1]) last[1] = Math.max(last[1], to);
+    else united.push([from, to]);
+  }
+  const [starts, ends, before] = [0, 0, 0].map(() => new Float64Array(united.length)) as [
+    Float64Array,
+    Float64Array,
+    Float64Array,
+  ];
+  let open = 0;
+  united.forEach(([from, to], i) => {
+    starts[i] = from;
+    ends[i] = to;
+    before[i] = open;
+    open += to - from;
+  });
+  return { from: starts, to: ends, before };
+}
+
+/**
+ * A calendar's openings from the day of `low` (≤ 0, whole days) to the last minute of the format.
+ * @param startDay day number of the problem's start
+ */
+export function openingsOf(calendar: PlanCalendar, startDay: number, low = 0): Openings {
+  if (calendar.always) return null;
+  const closed = new Set((calendar.closed ?? []).map((date) => dayNumber(date)! - startDay));
+  const byDay: Pair[][] = Array.from({ length: 8 }, () => []);
+  for (const { day, from, to } of calendar.weekly ?? []) byDay[day]!.push([minuteOfDay(from)!, minuteOfDay(to)!]);
+  const pairs: Pair[] = [];
+  const firstDay = Math.floor(low / DAY_MIN);
+  const lastDay = Math.ceil(LAST_MINUTE / DAY_MIN);
+  for (let day = firstDay; day <= lastDay; day++) {
+    if (closed.has(day)) continue;
+    for (const [from, to] of byDay[weekday(startDay + day)]!) pairs.push([day * DAY_MIN + from, day * DAY_MIN + to]);
+  }
+  for (const { date, from, to } of calendar.extra ?? []) {
+    const day = dayNumber(date)! - startDay;
+    if (day >= firstDay && day <= lastDay)
+      pairs.push([day * DAY_MIN + minuteOfDay(from)!, day * DAY_MIN + minuteOfDay(to)!]);
+  }
+  return stretches(pairs);
+}
+
+/** Minutes that are open in every one of them. */
+export function intersect(all: readonly Openings[]): Openings {
+  return all.reduce<Openings>((one, other) => {
+    if (one === null) return other;
+    if (other === null || other === one) return one;
+    const pairs: Pair[] = [];
+    for (let i = 0, j = 0; i < one.from.length && j < other.from.length;) {
+      const from = Math.max(one.from[i]!, other.from[j]!);
+      const to = Math.min(one.to[i]!, other.to[j]!);
+      if (from < to) pairs.push([from, to]);
+      if (one.to[i]! < other.to[j]!) i++;
+      else j++;
+    }
+    return stretches(pairs);
+  }, null);
+}
+
+/** The first stretch that ends after a minute; the number of stretches where there is none. */
+function stretchAt(open: Stretches, minute: number): number {
+  let low = 0;
+  let high = open.to.length;
+  while (low < high) {
+    const middle = (low + high) >> 1;
+    if (open.to[middle]! > minute) high = middle;
+    else low = middle + 1;
+  }
+  return low;
+}
+
+/** The first open minute at or after one; Infinity where there is none. */
+export function nextOpen(open: Openings, minute: number): number {
+  if (open === null) return minute;
+  const i = stretchAt(open, minute);
+  return i === open.to.length ? Infinity : Math.max(minute, open.from[i]!);
+}
+
+/** Whether every minute from one to another is open; where they are the same, whether that one is. */
+export function openThroughout(open: Openings, from: number, to: number): boolean {
+  if (open === null) return true;
+  const i = stretchAt(open, from);
+  return i < open.to.length && open.from[i]! <= from && to <= open.to[i]!;
+}
+
+/** Open minutes before a minute, counted from the first stretch. */
+function openBefore(open: Stretches, minute: number): number {
+  const i = stretchAt(open, minute);
+  if (i === open.to.length) {
+    const last = i - 1;
+    return last < 0 ? 0 : open.before[last]! + open.to[last]! - open.from[last]!;
+  }
+  return open.before[i]! + Math.max(0, minute - open.from[i]!);
+}
+
+/** Where `duration` open minutes after `start` have passed; Infinity where there are not so many. */
+function afterOpenMinutes(open: Stretches, start: number, duration: number): number {
+  if (duration === 0) return start;
+  const wanted = openBefore(open, start) + duration;
+  let low = 0;
+  let high = open.before.length;
+  // The last stretch with fewer than the wanted open minutes before it.
+  while (low < high) {
+    const middle = (low + high) >> 1;
+    if (open.before[middle]! < wanted) low = middle + 1;
+    else high = middle;
+  }
+  const i = low - 1;
+  if (i < 0) return Infinity;
+  const end = open.from[i]! + wanted - open.before[i]!;
+  return end <= open.to[i]! ? end : Infinity;
+}
+
+/** When a task that starts at a minute ends. Whether it may start there is another question (`earliestStart`). */
+export function endOf(open: Openings, spans: Spans, start: number, duration: number): number {
+  if (open === null || spans !== 'pausing') return start + duration;
+  return afterOpenMinutes(open, start, duration);
+}
+
+/** The first minute at or after one where a task may start by its spans; Infinity where there is none. */
+export function earliestStart(open: Openings, spans: Spans, minute: number, duration: number): number {
+  if (open === null) return minute;
+  if (spans !== 'unbroken') return nextOpen(open, minute);
+  for (let i = stretchAt(open, minute); i < open.to.length; i++) {
+    const start = Math.max(minute, open.from[i]!);
+    if (start + duration <= open.to[i]! && start < open.to[i]!) return start;
+  }
+  return Infinity;
+}
+
+/** The first minute where a task may start so that it ends at or after one. */
+export function earliestStartToEnd(open: Openings, spans: Spans, end: number, duration: number): number {
+  if (open === null || spans !== 'pausing') return earliestStart(open, spans, end - duration, duration);
+  const wanted = openBefore(open, end) - duration;
+  const at = wanted <= 0 ? (open.from[0] ?? Infinity) : afterOpenMinutes(open, open.from[0] ?? Infinity, wanted);
+  const start = earliestStart(open, spans, Math.min(at, end), duration);
+  return start === Infinity || endOf(open, spans, start, duration) >= end
+    ? start
+    : earliestStart(open, spans, start + 1, duration);
+}
+
+/** The longest stretch, and how much of its time is open, for what cannot fit and for how long work takes by the clock. */
+export function shareOpen(open: Openings): { readonly longest: number; readonly share: number } {
+  if (open === null) return { longest: Infinity, share: 1 };
+  let longest = 0;
+  for (let i = 0; i < open.from.length; i++) longest = Math.max(longest, open.to[i]! - open.from[i]!);
+  const weeks = 8 * 7 * DAY_MIN;
+  return { longest, share: (openBefore(open, weeks) - openBefore(open, 0)) / weeks };
+}
+
+/** The longest stretch of weekly hours in minutes, over midnight where windows touch; closed and extra days left out. */
+export function longestOpen(weekly: NonNullable<PlanCalendar['weekly']>): number {
+  // Day 0 of the calendar arithmetic is a Thursday; any eight weeks do.
+  return Math.min(LAST_MINUTE, shareOpen(openingsOf({ id: '', weekly }, 0)).longest);
+}

@@ -1,0 +1,124 @@
+import type { Compiled } from './compile.ts';
+import { compile } from './compile.ts';
+import { provenConflict } from './conflict.ts';
+import { checkSchedule } from './check.ts';
+import { chance } from './engine/chance.ts';
+import { latestStarts } from './engine/priority.ts';
+import type { Placing } from './engine/serial.ts';
+import { planSerially } from './engine/serial.ts';
+import { endOf } from './openings.ts';
+import { objectiveOf } from './objective.ts';
+import type { PlanMessage, PlanProblem, Schedule } from './problem.ts';
+import { noSchedule } from './problem.ts';
+import { relax } from './relax.ts';
+import { validateProblem } from './validate.ts';
+
+/** How long, and by which chances, a first schedule is made better. */
+export interface PlanOptions {
+  readonly seed?: number;
+  /** Further tries after the first schedule; none where absent, unless `more` asks for them. */
+  readonly iterations?: number;
+  /** Asked before each further try, so that the caller's clock decides; without it only `iterations` does. */
+  readonly more?: () => boolean;
+  readonly onProgress?: (tries: number, value: number | null) => void;
+}
+
+/** Plans a document: says what is wrong with it, proves that it cannot be met, or gives the best schedule found. */
+export function planDocument(document: unknown, options: PlanOptions = {}): Schedule {
+  const { problem, messages } = validateProblem(document);
+  return problem ? planProblem(problem, options) : noSchedule('invalid', messages);
+}
+
+/**
+ * Plans a valid problem. The same problem, seed and iterations give the same schedule, and more tries never a worse one.
+ * Every schedule has passed `checkSchedule`.
+ */
+export function planProblem(problem: PlanProblem, options: PlanOptions = {}, compiled = compile(problem)): Schedule {
+  const proven = provenConflict(compiled);
+  if (proven.length > 0) return noSchedule('infeasible', proven);
+  const latest = latestStarts(compiled);
+  const random = chance(options.seed ?? 1);
+  const first = planSerially(compiled, latest);
+  let best = first.placing && { placing: first.placing, objective: objectiveOfPlacing(compiled, first.placing) };
+  const wanted = options.iterations ?? (options.more ? Infinity : best ? 0 : RESCUES);
+  for (let tries = 1; tries <= wanted && (options.more?.() ?? true); tries++) {
+    const { placing } = planSerially(compiled, shaken(latest, random, tries));
+    const objective = placing && objectiveOfPlacing(compiled, placing);
+    if (placing && objective && (!best || objective.value < best.objective.value)) best = { placing, objective };
+    options.onProgress?.(tries, best?.objective.value ?? null);
+  }
+  if (!best) return noSchedule('not-found', [tightestMessage(compiled, first.tightest)]);
+  const schedule = scheduleOf(compiled, best.placing);
+  const broken = checkSchedule(problem, schedule, compiled);
+  if (broken.length === 0) return schedule;
+  return noSchedule('not-found', [
+    { text: 'the schedule found did not keep every rule, so it is not given' },
+    ...broken.slice(0, 20),
+  ]);
+}
+
+/** Tries with shaken priorities where the first one found nothing and nobody set a budget. */
+const RESCUES = 8;
+const SHAKES = [0.02, 0.1, 0.4];
+
+/** Urgencies with some chance in them, by a share of their spread. */
+function shaken(latest: Float64Array, random: () => number, tries: number): Float64Array {
+  const known = latest.filter((value) => value < 1e7);
+  const spread = known.length > 0 ? known.reduce((a, b) => Math.max(a, b)) - known.reduce((a, b) => Math.min(a, b)) : 0;
+  const by = Math.max(1440, spread) * SHAKES[tries % SHAKES.length]!;
+  return latest.map((value) => value + (random() - 0.5) * by);
+}
+
+const objectiveOfPlacing = ({ problem }: Compiled, { ends, resourceOf }: Placing) =>
+  objectiveOf(problem, ends, resourceOf);
+
+function scheduleOf(compiled: Compiled, placing: Placing): Schedule {
+  const { starts, ends, loads } = placing;
+  return {
+    format: 'kalvet-schedule/1',
+    status: 'feasible',
+    tasks: compiled.tasks.map(({ id, place }) => {
+      const load = loads.get(place);
+      return { id, start: starts[place]!, end: ends[place]!, ...(load === undefined ? {} : { load }) };
+    }),
+    objective: objectiveOfPlacing(compiled, placing),
+    lowerBound: lowerBound(compiled),
+    messages: [],
+  };
+}
+
+/** No schedule costs less: every task as early as links, lags and calendars alone let it, and each load as full as it can be. */
+function lowerBound(compiled: Compiled): { value: number; why: string } {
+  const { tasks, problem } = compiled;
+  const { starts } = relax(compiled);
+  const ends = tasks.map((task) => endOf(task.open, task.spans, starts[task.place]!, task.duration));
+  const fewest = new Map<string, { resource: string; units: number; count: number }>();
+  for (const { batch, duration } of tasks) {
+    if (!batch || duration === 0) continue;
+    const resource = problem.resources[batch.resource]!.id;
+    const key = JSON.stringify([resource, batch.key ?? null]);
+    const group = fewest.get(key) ?? { resource, units: 0, count: 0 };
+    fewest.set(key, { resource, units: group.units + batch.units, count: group.count + 1 });
+  }
+  const loads = new Map<string, string>();
+  for (const [key, { resource, units, count }] of fewest) {
+    const { capacity, batch } = problem.resources.find(({ id }) => id === resource)!;
+    const least = Math.max(Math.ceil(units / capacity - 1e-6), Math.ceil(count / (batch!.maxTasks ?? Infinity)));
+    for (let i = 0; i < least; i++) loads.set(`${key}${i}`, resource);
+  }
+  return {
+    value: objectiveOf(problem, ends, loads).value,
+    why: 'every task as early as links, waits and hours alone allow, and every load full',
+  };
+}
+
+function tightestMessage({ tasks, into }: Compiled, places: readonly number[]): PlanMessage {
+  const ids = places.map((place) => tasks[place]!.id);
+  const links = places.flatMap((place) =>
+    into[place]!.filter(({ maxLag }) => maxLag < Infinity).map(({ from }) => `${tasks[from]!.id}→${tasks[place]!.id}`),
+  );
+  return {
+    ids: [...ids, ...links],
+    text: `no schedule was found; the tightest: ${ids.join(', ') || 'none in particular'}`,
+  };
+}

@@ -1,0 +1,148 @@
+// The plan format `kalvet-plan/1` and the schedule format `kalvet-schedule/1`, as types. Times are whole minutes since `start`.
+
+/** No time in a problem or a schedule may pass this minute (20 years). */
+export const LAST_MINUTE = 10_500_000;
+
+/** Units are added up and compared with this tolerance. */
+export const UNITS_TOLERANCE = 1e-9;
+
+/** Hours of a weekday: 1 is Monday, 7 Sunday; `from` < `to`, "24:00" only as `to`. */
+export interface WeeklyWindow {
+  readonly day: number;
+  readonly from: string;
+  readonly to: string;
+}
+
+/** Hours of one date, beside the weekly ones and also on a closed day. */
+export interface ExtraWindow {
+  readonly date: string;
+  readonly from: string;
+  readonly to: string;
+}
+
+export interface PlanCalendar {
+  readonly id: string;
+  readonly always?: boolean;
+  readonly weekly?: readonly WeeklyWindow[];
+  readonly closed?: readonly string[];
+  readonly extra?: readonly ExtraWindow[];
+}
+
+/** A resource that works in loads: what is in one load starts and ends together. */
+export interface Batch {
+  readonly machines?: number;
+  readonly maxTasks?: number;
+  /** Minutes between two loads on one machine. */
+  readonly setup?: number;
+  readonly loadCost?: number;
+}
+
+export interface PlanResource {
+  readonly id: string;
+  readonly capacity: number;
+  /** Always open where absent. */
+  readonly calendar?: string;
+  readonly batch?: Batch;
+}
+
+export interface PlanJob {
+  readonly id: string;
+  readonly due?: number;
+  readonly release?: number;
+  readonly weight?: number;
+}
+
+/** How a duration meets the calendars: stops over closed hours, fits into open ones, or runs on through closed ones. */
+export const SPANS = ['pausing', 'unbroken', 'through'] as const;
+export type Spans = (typeof SPANS)[number];
+
+export interface Need {
+  readonly resource: string;
+  readonly units?: number;
+  /** Tasks share a load only with their like. */
+  readonly key?: string;
+}
+
+export interface PlanTask {
+  readonly id: string;
+  readonly job: string;
+  readonly duration: number;
+  readonly spans: Spans;
+  readonly needs: readonly Need[];
+  readonly earliest?: number;
+  /** It has already started or somebody pinned it; may be negative. */
+  readonly fixedStart?: number;
+}
+
+/** `start(to) ≥ end(from) + minLag` and `start(to) ≤ end(from) + maxLag`; lags are elapsed minutes. */
+export interface PlanLink {
+  readonly from: string;
+  readonly to: string;
+  readonly minLag?: number;
+  readonly maxLag?: number;
+}
+
+export interface PlanObjective {
+  readonly tardiness?: number;
+  readonly flow?: number;
+  readonly loads?: number;
+  readonly makespan?: number;
+}
+
+export interface PlanProblem {
+  readonly format: 'kalvet-plan/1';
+  /** Local wall-clock, 00:00 of a day: `2027-03-01T00:00:00`. */
+  readonly start: string;
+  readonly calendars: readonly PlanCalendar[];
+  readonly resources: readonly PlanResource[];
+  readonly jobs: readonly PlanJob[];
+  readonly tasks: readonly PlanTask[];
+  readonly links: readonly PlanLink[];
+  readonly objective: PlanObjective;
+}
+
+export type PlanStatus = 'feasible' | 'infeasible' | 'not-found' | 'invalid';
+
+/** What is wrong, for a person: where in the document, and which tasks, links (`from→to`), resources or calendars. */
+export interface PlanMessage {
+  readonly path?: string;
+  readonly ids?: readonly string[];
+  readonly text: string;
+}
+
+export interface ScheduledTask {
+  readonly id: string;
+  readonly start: number;
+  readonly end: number;
+  /** Only, and always, where the task needs a batch resource. */
+  readonly load?: string;
+}
+
+/** The parts before their factors, and the whole. */
+export interface ObjectiveValue {
+  readonly value: number;
+  readonly tardiness: number;
+  readonly flow: number;
+  readonly loads: number;
+  readonly makespan: number;
+}
+
+export interface Schedule {
+  readonly format: 'kalvet-schedule/1';
+  readonly status: PlanStatus;
+  readonly tasks: readonly ScheduledTask[];
+  readonly objective?: ObjectiveValue;
+  readonly lowerBound?: { readonly value: number; readonly why: string };
+  readonly messages: readonly PlanMessage[];
+}
+
+/** How a link is named in messages. */
+export const linkName = (link: Pick<PlanLink, 'from' | 'to'>): string => `${link.from}→${link.to}`;
+
+/** A schedule that is none, and why. */
+export const noSchedule = (status: Exclude<PlanStatus, 'feasible'>, messages: readonly PlanMessage[]): Schedule => ({
+  format: 'kalvet-schedule/1',
+  status,
+  tasks: [],
+  messages,
+});

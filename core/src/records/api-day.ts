@@ -1,0 +1,61 @@
+// The Day sheet: what each room does today.
+import type { Day, Instant } from '../units/instant.ts';
+import type { PlanLoad, PlanStand } from './api-plan.ts';
+import type { HeatLine, NextStep, Override } from './api.ts';
+import type { Id } from './common.ts';
+
+/** A step on the Day sheet. */
+export interface DayLine extends NextStep {
+  readonly version: number;
+  readonly through: 'load' | 'heat' | null;
+  readonly plannedStart: Instant | null;
+  readonly plannedEnd: Instant | null;
+  /** The load or heat of the plan. */
+  readonly load: string | null;
+  readonly pieceIds: readonly Id[];
+  /** Due dates or planned ends of its pieces are passed. */
+  readonly late: boolean;
+  /** Planned for today behind a step that is not done yet: named, but not to be ticked off. */
+  readonly after: boolean;
+}
+
+/** A firing or a melt on the timetable. */
+export interface FireTime {
+  readonly at: Instant;
+  /** `light the furnace`, `pour`, `fire the kiln`. */
+  readonly what: string;
+  readonly text: string;
+  readonly planned: boolean;
+  /** How the hour came about. */
+  readonly why: string;
+  /** A tree of it, to open. */
+  readonly stepId: Id | null;
+}
+
+export interface DayAnswer {
+  readonly change: number;
+  readonly now: Instant;
+  readonly today: Day;
+  /** The day that the sheet is for: today, or the next one with work once today's is over. */
+  readonly day: Day;
+  /** The first instant after that day. */
+  readonly dayEnd: Instant;
+  readonly plan: PlanStand;
+  readonly lines: readonly DayLine[];
+  readonly decisions: readonly { readonly text: string; readonly urgent: boolean; readonly pieceId: Id | null }[];
+  readonly timetable: readonly FireTime[];
+  readonly heats: readonly HeatLine[];
+  readonly loads: readonly PlanLoad[];
+}
+
+/** Several steps of one kind recorded at once: a tray of dips. */
+export interface RecordMany {
+  readonly steps: readonly { readonly id: Id; readonly version: number }[];
+  readonly outcome: string;
+  readonly startedAt: Instant | null;
+  readonly endedAt: Instant;
+  readonly by: readonly Id[];
+  readonly readings: Readonly<Record<string, unknown>>;
+  readonly note: string;
+  readonly override?: readonly Override[];
+}

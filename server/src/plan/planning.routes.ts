@@ -1,0 +1,42 @@
+import { Router } from 'express';
+import { answerWrite, check, idIn } from '../write/request.ts';
+import type { Server } from '../write/request.ts';
+import { daySheet } from './day.service.ts';
+import { planAnswer } from './plan-page.service.ts';
+import * as schema from './planning.schema.ts';
+import * as service from './planning.service.ts';
+
+export function planningRoutes(server: Server): Router {
+  const routes = Router();
+  routes.get('/planning', async (_request, response) => {
+    response.json(await service.planning(server.store));
+  });
+  routes.get('/day', async (request, response) => {
+    const { day } = check(schema.daySheet, request.query);
+    response.json(await daySheet(server, day));
+  });
+  routes.get('/plan', async (_request, response) => {
+    response.json(await planAnswer(server));
+  });
+  routes.post('/calendars', async (request, response) => {
+    const body = check(schema.calendar, request.body);
+    await answerWrite(server, request, response, (ctx) => service.saveCalendar(ctx, body));
+  });
+  routes.put('/resources/:id', async (request, response) => {
+    const body = check(schema.resource, request.body);
+    await answerWrite(server, request, response, (ctx) => service.saveResource(ctx, idIn(request), body));
+  });
+  routes.put('/settings/numbers', async (request, response) => {
+    const body = check(schema.numbers, request.body);
+    await answerWrite(server, request, response, (ctx) => service.saveNumbers(ctx, body));
+  });
+  routes.put('/settings/times', async (request, response) => {
+    const body = check(schema.times, request.body);
+    await answerWrite(server, request, response, (ctx) => service.saveTimes(ctx, body));
+  });
+  routes.post('/steps/:id/pin', async (request, response) => {
+    const body = check(schema.pin, request.body);
+    await answerWrite(server, request, response, (ctx) => service.pinStep(ctx, idIn(request), body));
+  });
+  return routes;
+}

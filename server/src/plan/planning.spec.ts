@@ -1,0 +1,252 @@
+import type { DayAnswer, PlanAnswer, PlanningAnswer, SaveCalendar } from '@kalvet/core';
+import { DEFAULT_CALENDARS } from '@kalvet/core';
+import { TestShop, section } from '../testing/shop.ts';
+import { Replanner } from './replanner.ts';
+import { WallClock } from './wall-clock.ts';
+
+describe('wall-clock minutes', () => {
+  it('count every day as 1440 minutes, also where the clocks change', () => {
+    // In London the clocks go forward on 2027-03-28 and back on 2027-10-31.
+    const clock = new WallClock('2027-03-26T10:00:00.000Z', 'Europe/London');
+    expect(clock.startDay).toBe('2027-03-26');
+    expect(clock.minuteOf('2027-03-29T07:00:00.000Z')).toBe(3 * 1440 + 480);
+    expect(clock.instantOf(3 * 1440 + 480)).toBe('2027-03-29T07:00:00.000Z');
+    expect(clock.instantOf(2 * 1440 + 600)).toBe('2027-03-28T09:00:00.000Z');
+    expect(clock.minuteOf('2027-03-25T23:30:00.000Z')).toBe(-30);
+    for (const minute of [0, 480, 1439, 4000, 100_000]) expect(clock.minuteOf(clock.instantOf(minute))).toBe(minute);
+  });
+});
+
+describe('dates in the shop', () => {
+  let shop: TestShop;
+  beforeEach(async () => {
+    shop = await TestShop.open();
+  });
+  const planPage = () => shop.get<PlanAnswer>('/api/plan');
+
+  it('come with a plan, stay when a step is recorded, and say how many changes were made since', async () => {
+    const { pieceIds } = await shop.setUp({ editionSize: 2, dueDate: '2027-03-20' });
+    expect((await shop.floor()).plan).toEqual(jasmine.objectContaining({ planId: null, madeAt: null }));
+    const made = await shop.plan();
+    expect(made.status).toBe('feasible');
+    await shop.makeMould(pieceIds[0]!);
+    const { piece, plan, pieceSteps } = await shop.piece(pieceIds[0]!);
+    expect(plan).toEqual(jasmine.objectContaining({ planId: made.planId, changesSince: 1, failed: null }));
+    // Monday to Tuesday the mould; a wax, a tree, seven coats at 4 h; pours on Thursdays only: after 20 March.
+    expect(piece.plannedFinish! > '2027-03-15').toBeTrue();
+    expect(piece.lateDays).toBe(
+      Math.max(0, Math.ceil((Date.parse(piece.plannedFinish!) - Date.parse('2027-03-21T00:00:00Z')) / 86_400_000)),
+    );
+    expect(pieceSteps.at(-1)!.plannedEnd).toBe(piece.plannedFinish);
+    await shop.plan();
+    const again = await shop.piece(pieceIds[0]!);
+    expect(again.plan.changesSince).toBe(0);
+    expect(again.plan.planId).not.toBe(made.planId);
+    // The one before stays readable, and no step was changed by planning.
+    const [rows] = await shop.store.db.query('SELECT state FROM plan ORDER BY madeAt, id');
+    expect((rows as { state: string }[]).map(({ state }) => state)).toEqual(['superseded', 'current']);
+    expect(again.pieceSteps.every(({ version }) => version === 1)).toBeTrue();
+  });
+
+  it('put trees into loads and heats on pour days, and make a piece late when there is none', async () => {
+    await shop.setUp({ dueDate: '2027-04-30', sections: [section('Front'), section('Back', { seamM: 0.5 })] });
+    await shop.plan();
+    const plan = await planPage();
+    expect(plan.loads.map(({ kind }) => kind)).toContain('heat');
+    for (const { kind, startsAt } of plan.loads)
+      if (kind === 'heat') expect(new Date(startsAt).getUTCDay()).withContext(startsAt).toBe(4);
+    expect(plan.rows[0]!.lateDays).toBe(0);
+    const pour = (await shop.get<PlanningAnswer>('/api/planning')).calendars.find(({ name }) => name === 'Pour days')!;
+    const save = (given: Partial<SaveCalendar>) => {
+      const { id, name, version, always, weekly, closed, extra } = { ...pour, ...given };
+      return shop.send('post', '/api/calendars', { id, name, version, always, weekly, closed, extra });
+    };
+    // Every Thursday up to May is closed: metal flows after the due date, until a day is put in.
+    const thursdays = Array.from({ length: 10 }, (_, week) =>
+      new Date(Date.UTC(2027, 2, 4 + 7 * week)).toISOString().slice(0, 10),
+    );
+    await shop.must(save({ closed: thursdays }));
+    await shop.plan();
+    expect((await planPage()).rows[0]!.lateDays).toBeGreaterThan(0);
+    await shop.must(
+      save({
+        version: pour.version + 1,
+        closed: thursdays,
+        extra: [{ date: '2027-03-23', from: '09:00', to: '16:00' }],
+      }),
+    );
+    await shop.plan();
+    const saved = await planPage();
+    expect(saved.rows[0]!.lateDays).toBe(0);
+    expect(saved.pourDays).toContain('2027-03-23');
+  });
+
+  it('refuse hours that are never open, and times that fit into none', async () => {
+    const [hours] = DEFAULT_CALENDARS;
+    const never = { ...hours!, weekly: [] };
+    const answer = await shop.send('post', '/api/calendars', never);
+    expect([answer.status, answer.body.error.fields.weekly]).toEqual([
+      400,
+      jasmine.stringContaining('would never be open'),
+    ]);
+    const short = { ...DEFAULT_CALENDARS[1]!, weekly: [{ day: 1, from: '08:00', to: '08:09' }] };
+    const coat = await shop.send('post', '/api/calendars', short);
+    expect(coat.body.error.fields.weekly).toContain('Dip coat takes 10 min without a break');
+    const back = { ...hours!, weekly: [{ day: 1, from: '12:00', to: '08:00' }] };
+    expect((await shop.send('post', '/api/calendars', back)).status).toBe(400);
+    const long = { version: 0, kind: 'coat', times: { minutes: 600 } };
+    expect((await shop.send('put', '/api/settings/times', long)).body.error.fields.minutes).toContain('at most');
+    const crossed = { version: 0, kind: 'coat', times: { minWait: 600, maxWait: 60 } };
+    expect((await shop.send('put', '/api/settings/times', crossed)).status).toBe(400);
+    expect((await shop.get<PlanningAnswer>('/api/planning')).settings.routeTimes).toEqual({});
+  });
+
+  it('use the shop’s own times at once, for what is ready and for what is planned', async () => {
+    const { pieceIds } = await shop.setUp();
+    await shop.makeMould(pieceIds[0]!);
+    const pull = await shop.open(pieceIds[0]!, 'pull');
+    await shop.must(shop.done(pull.id));
+    const before = (await shop.piece(pieceIds[0]!)).piece.next[0]!;
+    await shop.must(shop.send('put', '/api/settings/times', { version: 0, kind: 'pull', times: { minWait: 180 } }));
+    const after = (await shop.piece(pieceIds[0]!)).piece.next[0]!;
+    expect(Date.parse(after.readyAt!) - Date.parse(before.readyAt!)).toBe(120 * 60_000);
+    const stale = await shop.send('put', '/api/settings/times', { version: 0, kind: 'pull', times: {} });
+    expect([stale.status, stale.body.error.code]).toEqual([409, 'stale']);
+  });
+
+  it('keep a pin, and say when it cannot be kept', async () => {
+    const { pieceIds } = await shop.setUp();
+    const mould = (await shop.steps(pieceIds[0]!)).find(({ kind }) => kind === 'make-mould')!;
+    const pin = (version: number, kind: string | null, at: string | null) =>
+      shop.send('post', `/api/steps/${mould.id}/pin`, { version, kind, at });
+    expect((await pin(1, 'at', null)).status).toBe(400);
+    expect((await pin(1, 'at', '2027-02-01T10:00:00.000Z')).body.error.fields.at).toBe('lies behind us');
+    await shop.must(pin(1, 'at', '2027-03-03T10:00:00.000Z'));
+    await shop.plan();
+    const pinned = (await shop.steps(pieceIds[0]!)).find(({ id }) => id === mould.id)!;
+    expect([pinned.pinKind, pinned.plannedStart]).toEqual(['at', '2027-03-03T10:00:00.000Z']);
+    await shop.must(pin(2, null, null));
+    await shop.plan();
+    expect((await shop.steps(pieceIds[0]!)).find(({ id }) => id === mould.id)!.plannedStart).toBe(shop.now);
+  });
+
+  it('are planned anew by themselves once changes have settled, one run at a time', async () => {
+    let runs = 0;
+    let most = 0;
+    let running = 0;
+    const replanner = new Replanner(
+      shop.store,
+      () => shop.now,
+      async () => {
+        runs++;
+        most = Math.max(most, ++running);
+        await shop.plan();
+        running--;
+      },
+    );
+    replanner.start();
+    try {
+      await shop.setUp();
+      await shop.setUp({ code: 'HER' });
+      const until = Date.now() + 15_000;
+      while ((await shop.floor()).plan.planId === null && Date.now() < until)
+        await new Promise((resolve) => setTimeout(resolve, 100));
+    } finally {
+      await replanner.stop();
+    }
+    expect((await shop.floor()).plan).toEqual(jasmine.objectContaining({ changesSince: 0, running: false }));
+    expect([most, runs >= 1 && runs <= 2]).toEqual([1, true]);
+  }, 30_000);
+
+  it('keep the plan before when a run breaks off, and say so', async () => {
+    await shop.setUp();
+    const { planId } = await shop.plan();
+    const replanner = new Replanner(
+      shop.store,
+      () => shop.now,
+      async () => {
+        throw new Error('out of memory');
+      },
+    );
+    const said = spyOn(console, 'error');
+    await shop.setUp({ code: 'HER' });
+    replanner.start();
+    const until = Date.now() + 10_000;
+    while ((await shop.floor()).plan.failed === null && Date.now() < until)
+      await new Promise((resolve) => setTimeout(resolve, 100));
+    await replanner.stop();
+    expect(said).toHaveBeenCalled();
+    expect((await shop.floor()).plan).toEqual(
+      jasmine.objectContaining({ planId, failed: jasmine.stringContaining('dates before stay') }),
+    );
+  }, 20_000);
+});
+
+describe('the Day sheet', () => {
+  it('names what can be done, what comes later today behind it, and when to light the furnace', async () => {
+    const shop = await TestShop.open();
+    const { pieceIds } = await shop.setUp();
+    await shop.makeMould(pieceIds[0]!);
+    await shop.carry(pieceIds[0]!, 'coat');
+    await shop.plan();
+    const day = await shop.get<DayAnswer>('/api/day');
+    const dips = day.lines.filter(({ kind }) => kind === 'coat');
+    expect(dips.filter(({ after }) => !after).map(({ name }) => name)).toEqual(['Dip coat 1 of 6']);
+    const later = dips.filter(({ after }) => after);
+    for (const dip of later) {
+      expect(dip.plannedStart! < day.dayEnd).toBeTrue();
+      expect(dip.waits).toEqual(['Dip coat 1 of 6']);
+    }
+    await shop.carry(pieceIds[0]!, 'pour');
+    await shop.plan();
+    const { timetable } = await shop.get<DayAnswer>('/api/day');
+    const light = timetable.findIndex(({ what }) => what === 'Light the furnace');
+    const pour = timetable.findIndex(({ what }) => what === 'Pour');
+    expect(light).toBeGreaterThanOrEqual(0);
+    expect(light).toBeLessThan(pour);
+    expect(timetable[light]!.why).toContain('kWh');
+  });
+
+  it('records a tray of dips in one go: all of them or none', async () => {
+    const shop = await TestShop.open();
+    const { pieceIds } = await shop.setUp({ editionSize: 3 });
+    await shop.makeMould(pieceIds[0]!);
+    for (const id of pieceIds) await shop.carry(id, 'coat');
+    shop.later(200);
+    const dips = await Promise.all(pieceIds.map((id) => shop.open(id, 'coat')));
+    const body = (steps: typeof dips) => ({
+      steps: steps.map(({ id, version }) => ({ id, version })),
+      outcome: 'done',
+      startedAt: null,
+      endedAt: shop.now,
+      by: [shop.person],
+      readings: { slurry: 'face', stucco: 'fine' },
+      note: '',
+    });
+    const answer = await shop.must(shop.send('post', '/api/records', body(dips)));
+    expect(answer.body.stepIds.length).toBe(3);
+    const second = await Promise.all(pieceIds.map((id) => shop.open(id, 'coat')));
+    expect(second.map(({ sequence }) => sequence)).toEqual([2, 2, 2]);
+    // One of three was dipped on; the two others are too early: nothing is recorded, each is named.
+    shop.later(60);
+    const refused = await shop.send('post', '/api/records', body(second));
+    expect(refused.status).toBe(409);
+    expect(refused.body.error.refusals.length).toBe(3);
+    expect((await shop.open(pieceIds[0]!, 'coat')).sequence).toBe(2);
+    const mixed = [second[0]!, (await shop.steps(pieceIds[1]!)).find(({ kind }) => kind === 'inspect')!];
+    expect((await shop.send('post', '/api/records', body(mixed))).body.error.fields.steps).toContain('one kind');
+    // The whole tray is taken back as one record.
+    const history = (await shop.piece(pieceIds[1]!)).history[0]!;
+    await shop.must(shop.send('post', `/api/changes/${history.number}/take-back`, { reason: 'wrong slurry' }));
+    expect((await shop.open(pieceIds[2]!, 'coat')).sequence).toBe(1);
+  });
+
+  it('is another day’s where it is asked for', async () => {
+    const shop = await TestShop.open();
+    await shop.setUp();
+    await shop.plan();
+    expect((await shop.get<DayAnswer>('/api/day?day=2027-03-02')).day).toBe('2027-03-02');
+    const { error } = (await shop.send('post', '/api/records', {})).body;
+    expect(error.code).toBe('invalid');
+  });
+});

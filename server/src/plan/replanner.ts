@@ -1,0 +1,130 @@
+import { Worker } from 'node:worker_threads';
+import type { Instant } from '@kalvet/core';
+import { QueryTypes } from 'sequelize';
+import type { Store } from '../write/context.ts';
+import { sqlInstant } from '../write/write.ts';
+import { setComputation } from './make-plan.ts';
+
+/** Changes that move no date. */
+const IDLE_VERBS = "('take plan','add person','change person')";
+
+const LOOK_MS = 1000;
+/** Changes that come one after another are planned together, but not put off for longer than this. */
+const SETTLE_MS = 1500;
+const LONGEST_WAIT_MS = 10_000;
+/** A plan ages with the clock, also where nothing was recorded. */
+const OLDEST_PLAN_MS = 2 * 3_600_000;
+/** Who has not ended by then is taken for dead. */
+const LEASE_MS = 120_000;
+const HEAP_MB = 1024;
+
+interface Look {
+  readonly newest: number | null;
+  readonly basis: number;
+  readonly madeAt: Date | string | null;
+  readonly state: string;
+  readonly at: Date | string;
+}
+
+/**
+ * Plans anew by itself after changes that matter, one run at a time, also where several servers share the records: they
+ * all look, and the lease says who plans.
+ */
+export class Replanner {
+  private timer: NodeJS.Timeout | undefined;
+  private looking = false;
+  private running: Promise<void> | undefined;
+  private firstSeen = 0;
+  private lastSeen = { newest: -1, at: 0 };
+
+  /** @param plan plans in a thread and resolves when the plan is kept */
+  constructor(
+    private readonly store: Store,
+    private readonly now: () => Instant,
+    private readonly plan: (now: Instant) => Promise<unknown>,
+  ) {}
+
+  start(): void {
+    this.timer = setInterval(() => void this.look(), LOOK_MS);
+    this.timer.unref();
+  }
+
+  /** Ends the looking, and waits for a run that is under way. */
+  async stop(): Promise<void> {
+    clearInterval(this.timer);
+    await this.running?.catch(() => undefined);
+  }
+
+  private async look(): Promise<void> {
+    if (this.looking || this.running) return;
+    this.looking = true;
+    try {
+      if (await this.due()) this.running = this.run().finally(() => (this.running = undefined));
+    } catch {
+      // The database is away: the next look finds it again.
+    } finally {
+      this.looking = false;
+    }
+  }
+
+  /** Whether something changed since the last plan, and has settled. */
+  private async due(): Promise<boolean> {
+    const [look] = await this.store.db.query<Look>(
+      `SELECT (SELECT MAX(e.number) FROM event e WHERE e.number > c.basis AND e.verb NOT IN ${IDLE_VERBS}) AS newest,
+              c.basis, c.state, c.at, (SELECT MAX(madeAt) FROM plan WHERE state = 'current') AS madeAt
+         FROM computation c WHERE c.kind = 'plan'`,
+      { type: QueryTypes.SELECT },
+    );
+    if (!look) return false;
+    const clock = Date.parse(this.now());
+    if (look.newest === null) {
+      this.firstSeen = 0;
+      const made = look.madeAt === null ? undefined : ms(look.madeAt);
+      return made !== undefined && clock - made > OLDEST_PLAN_MS;
+    }
+    const seen = Date.now();
+    this.firstSeen ||= seen;
+    if (look.newest !== this.lastSeen.newest) this.lastSeen = { newest: look.newest, at: seen };
+    return seen - this.lastSeen.at >= SETTLE_MS || seen - this.firstSeen >= LONGEST_WAIT_MS;
+  }
+
+  private async run(): Promise<void> {
+    const now = this.now();
+    const until = new Date(Date.now() + LEASE_MS).toISOString();
+    // The lease counts by the machine's clock, whatever hour the shop's clock shows.
+    const [, taken] = await this.store.db.query(
+      "UPDATE computation SET state = 'running', leaseUntil = ?, attempts = attempts + 1, at = ? WHERE kind = 'plan' AND (state <> 'running' OR leaseUntil < ?)",
+      {
+        replacements: [sqlInstant(until), sqlInstant(now), sqlInstant(new Date().toISOString())],
+        type: QueryTypes.UPDATE,
+      },
+    );
+    if (taken !== 1) return;
+    this.firstSeen = 0;
+    try {
+      await this.plan(now);
+    } catch (error) {
+      console.error('planning:', error);
+      const basis = this.lastSeen.newest;
+      const text = 'The planner broke off. The dates before stay; it tries again after the next change.';
+      await setComputation(this.store, { state: 'failed', basis, now, error: text }).catch(() => undefined);
+    }
+  }
+}
+
+const ms = (value: Date | string): number => (value instanceof Date ? value.getTime() : Date.parse(`${value}Z`));
+
+/** Plans in a worker thread with a limit to its memory. @throws Error where the thread ends without a plan */
+export function planInThread(file: string | URL, url: string): (now: Instant) => Promise<void> {
+  return (now) =>
+    new Promise((resolve, reject) => {
+      const worker = new Worker(file, {
+        workerData: { url, now },
+        resourceLimits: { maxOldGenerationSizeMb: HEAP_MB },
+      });
+      let done = false;
+      worker.on('message', () => (done = true));
+      worker.on('error', reject);
+      worker.on('exit', (code) => (done ? resolve() : reject(new Error(`the planner's thread ended with ${code}`))));
+    });
+}

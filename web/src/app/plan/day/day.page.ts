@@ -1,0 +1,181 @@
+import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@angular/core';
+import { toSignal } from '@angular/core/rxjs-interop';
+import { FormsModule } from '@angular/forms';
+import { ActivatedRoute, Router, RouterLink } from '@angular/router';
+import type { DayAnswer, DayLine, Room } from '@kalvet/core';
+import { ROOMS, ROOM_NAMES } from '@kalvet/core';
+import { ButtonModule } from 'primeng/button';
+import { CheckboxModule } from 'primeng/checkbox';
+import { DrawerModule } from 'primeng/drawer';
+import { StepPanel } from '../../route/step-panel.component';
+import { pageData } from '../../shared/page-data';
+import { PlanStandText } from '../../shared/plan-stand.component';
+import { RAIL, roomColour } from '../../shared/rooms';
+import { ShopService } from '../../shared/shop.service';
+import { dayIn, formatTime } from '../../shared/time';
+import { RecordMany } from './record-many.component';
+import { roomSheets, sheetWords } from './day-groups';
+import type { Due } from './day-groups';
+
+const DUE_WORDS: Readonly<Record<Due, string>> = {
+  overdue: 'Overdue',
+  running: 'Begun',
+  now: 'To do now',
+  today: 'Comes due',
+  'other day': 'Could be begun; planned for another day',
+  waits: 'Waits',
+};
+
+const DAY_FORMAT = new Intl.DateTimeFormat('en-GB', {
+  timeZone: 'UTC',
+  weekday: 'short',
+  day: 'numeric',
+  month: 'short',
+});
+
+/** Today by room: what to do now, what comes due, what is overdue; ticked off here, and printed on a page a room. */
+@Component({
+  selector: 'kv-day',
+  imports: [FormsModule, RouterLink, ButtonModule, CheckboxModule, DrawerModule, PlanStandText, RecordMany, StepPanel],
+  changeDetection: ChangeDetectionStrategy.OnPush,
+  templateUrl: './day.page.html',
+  styleUrl: './day.page.css',
+})
+export class DayPage {
+  private readonly router = inject(Router);
+  protected readonly shop = inject(ShopService);
+  private readonly query = toSignal(inject(ActivatedRoute).queryParamMap);
+  private readonly asked = computed(() => this.query()?.get('day') ?? null);
+  private readonly page = pageData<DayAnswer>(() => (this.asked() ? `/day?day=${this.asked()}` : '/day'));
+
+  protected readonly answer = this.page.answer;
+  protected readonly wrong = this.page.wrong;
+  protected readonly colour = roomColour;
+  protected readonly roomName = ROOM_NAMES;
+  protected readonly dueWords = DUE_WORDS;
+
+  protected readonly room = computed(() => {
+    const room = this.query()?.get('room') as Room | null | undefined;
+    return room && ROOMS.includes(room) ? room : null;
+  });
+  /** `Mon 23 Nov, today`. */
+  protected readonly dayWords = computed(() => {
+    const { day, today } = this.answer() ?? {};
+    if (!day) return '';
+    const text = DAY_FORMAT.format(new Date(`${day}T12:00:00Z`)).replace(',', '');
+    return day === today ? `${text}, today` : text;
+  });
+  protected readonly stepId = computed(() => this.query()?.get('step') ?? null);
+  private readonly sheets = computed(() =>
+    roomSheets(this.answer()?.lines ?? [], this.shop.now(), this.answer()?.dayEnd ?? ''),
+  );
+  protected readonly rail = computed(() => {
+    const rooms = this.sheets().some(({ room }) => room === 'out') ? [...RAIL, 'out' as const] : RAIL;
+    return rooms.map((room) => {
+      const sheet = this.sheets().find((each) => each.room === room);
+      return { room, text: sheet ? sheetWords(sheet) : '–', overdue: sheet?.counts.overdue ?? 0 };
+    });
+  });
+  protected readonly shown = computed(() =>
+    this.sheets()
+      .filter(({ room }) => this.room() === null || room === this.room())
+      .map((sheet) => ({
+        ...sheet,
+        groups: (Object.keys(DUE_WORDS) as Due[])
+          .map((due) => ({ due, lines: sheet.lines.filter((each) => each.due === due) }))
+          .filter(({ lines }) => lines.length > 0),
+      })),
+  );
+  protected readonly decisions = computed(() => {
+    const answer = this.answer();
+    if (!answer) return [];
+    return [...answer.decisions, ...answer.plan.notes.map((note) => ({ ...note, pieceId: null }))].sort(
+      (a, b) => Number(b.urgent) - Number(a.urgent),
+    );
+  });
+  /** Fires of the next days, today's first. */
+  protected readonly fires = computed(() => (this.answer()?.timetable ?? []).slice(0, 12));
+
+  /** What is ticked, by step; only steps of one kind can be recorded together. */
+  protected readonly ticked = signal<ReadonlySet<string>>(new Set());
+  protected readonly together = signal(false);
+  protected readonly chosen = computed(() =>
+    (this.answer()?.lines ?? []).filter(({ stepId }) => this.ticked().has(stepId)),
+  );
+
+  protected mayTick(line: DayLine): boolean {
+    const kind = this.chosen()[0]?.kind;
+    return line.through === null && !line.after && (kind === undefined || kind === line.kind);
+  }
+
+  protected tick(line: DayLine, on: boolean): void {
+    this.ticked.update((ticked) => {
+      const next = new Set(ticked);
+      if (on) next.add(line.stepId);
+      else next.delete(line.stepId);
+      return next;
+    });
+  }
+
+  protected tickAll(lines: readonly { readonly line: DayLine }[]): void {
+    const kind = lines.find(({ line }) => line.through === null && !line.after)?.line.kind;
+    this.ticked.set(
+      new Set(lines.filter(({ line }) => line.kind === kind && !line.after).map(({ line }) => line.stepId)),
+    );
+  }
+
+  protected untick(): void {
+    this.ticked.set(new Set());
+    this.together.set(false);
+  }
+
+  protected read(): void {
+    this.page.read();
+  }
+
+  /** The sheet of another day, so many days on. */
+  protected turn(days: number): void {
+    const day = this.answer()?.day;
+    if (!day) return;
+    const next = new Date(Date.parse(`${day}T00:00:00Z`) + days * 86_400_000).toISOString().slice(0, 10);
+    void this.router
+      .navigate([], { queryParams: { day: next }, queryParamsHandling: 'merge' })
+      .then(() => this.page.read());
+  }
+
+  protected setRoom(room: Room | null): void {
+    void this.router.navigate([], { queryParams: { room }, queryParamsHandling: 'merge' });
+  }
+
+  protected open(stepId: string | null): void {
+    void this.router.navigate([], { queryParams: { step: stepId }, queryParamsHandling: 'merge' });
+  }
+
+  protected closePanel(): void {
+    this.together.set(false);
+    this.open(null);
+  }
+
+  protected hour(at: string | null, due: Due): string {
+    if (due === 'now' || due === 'overdue' || at === null) return due === 'running' ? '' : 'now';
+    const zone = this.shop.zone();
+    return dayIn(at, zone) === this.answer()?.day ? formatTime(at, zone) : this.shop.when(at).replace(' today', '');
+  }
+
+  /** What is to be said beside a line: too old, drying until, which load, the heat. */
+  protected says(line: DayLine): string {
+    if (line.after) return `after ${line.waits.join(', ')}`;
+    if (line.tooOldAt !== null && line.tooOldAt < this.shop.now())
+      return `too old since ${this.shop.when(line.tooOldAt)}`;
+    const parts = [
+      line.readyAt !== null && line.readyAt > this.shop.now() ? `ready ${this.shop.when(line.readyAt)}` : '',
+      line.tooOldAt !== null ? `too old from ${this.shop.when(line.tooOldAt)}` : '',
+      line.plannedEnd !== null && line.state === 'running' ? `to end ${this.shop.when(line.plannedEnd)}` : '',
+    ];
+    return parts.filter(Boolean).join(', ');
+  }
+
+  protected print(): void {
+    window.print();
+  }
+}

@@ -1,0 +1,181 @@
+import {
+  ChangeDetectionStrategy,
+  Component,
+  computed,
+  effect,
+  inject,
+  input,
+  output,
+  signal,
+  untracked,
+} from '@angular/core';
+import { FormsModule } from '@angular/forms';
+import type { DayLine, StepForm } from '@kalvet/core';
+import { STEP_KINDS } from '@kalvet/core';
+import { ButtonModule } from 'primeng/button';
+import { SelectButtonModule } from 'primeng/selectbutton';
+import { TextareaModule } from 'primeng/textarea';
+import { readingsAsked, saidReadings, startReadings } from '../../route/draft';
+import { ReadingField } from '../../route/reading-field.component';
+import { WhoWhen } from '../../route/who-when.component';
+import { Api, asApiError } from '../../shared/api.service';
+import { Cautions } from '../../shared/cautions.component';
+import { Refusal } from '../../shared/refusal.component';
+import { ShopService } from '../../shared/shop.service';
+import { Submission } from '../../shared/submission';
+
+/** What is read of each by itself cannot be said of all at once. */
+const OF_EACH = new Set(['mould', 'casts', 'perCast', 'bars']);
+
+/** Records several steps of one kind with the same readings: all of them or none. */
+@Component({
+  selector: 'kv-record-many',
+  imports: [FormsModule, ButtonModule, SelectButtonModule, TextareaModule, Cautions, ReadingField, Refusal, WhoWhen],
+  changeDetection: ChangeDetectionStrategy.OnPush,
+  template: `
+    <form (ngSubmit)="send()" autocomplete="off">
+      <h2>{{ lines().length }} × {{ kind().name }}</h2>
+      <ul>
+        @for (line of lines(); track line.stepId) {
+          <li>
+            {{ line.on }} <span class="kv-soft">{{ line.name }}</span>
+          </li>
+        }
+      </ul>
+      <kv-cautions [kind]="lines()[0]!.kind" />
+      @if (alone()) {
+        <p class="standing">
+          {{ kind().name }} has readings that differ from one to the next ({{ alone() }}): record each by itself.
+        </p>
+      } @else if (form(); as form) {
+        @if (kind().outcomes.length > 1) {
+          <p-selectbutton
+            [options]="outcomes()"
+            optionLabel="label"
+            optionValue="code"
+            [ngModel]="outcome()"
+            (ngModelChange)="outcome.set($event)"
+            name="outcome"
+            [allowEmpty]="false"
+            ariaLabel="How did it go?" />
+        }
+        <div class="fields">
+          @for (def of asked(); track def.key) {
+            <kv-reading-field
+              [def]="def"
+              [form]="form"
+              [value]="draft()[def.key]"
+              (valueChange)="set(def.key, $event)"
+              [wrong]="sending.fields()['readings.' + def.key]" />
+          }
+        </div>
+        <kv-who-when [(endedAt)]="endedAt" [(startedAt)]="startedAt" [(by)]="by" [wrong]="sending.fields()" />
+        <div class="kv-field">
+          <label for="many-note">{{ asksWhy() ? 'Why' : 'Note (if any)' }}</label>
+          <textarea
+            pTextarea
+            id="many-note"
+            name="note"
+            rows="2"
+            [ngModel]="note()"
+            (ngModelChange)="note.set($event)"
+            maxlength="1000"></textarea>
+          @if (sending.fields()['note']; as text) {
+            <span class="kv-wrong" role="alert">{{ text }}</span>
+          }
+        </div>
+        <kv-refusal [submission]="sending" (override)="send(true)" (reload)="cancelled.emit()" />
+        <div class="actions">
+          <button pButton type="submit" data-test="record-many" [loading]="sending.busy()">
+            Record all {{ lines().length }}
+          </button>
+          <button pButton type="button" severity="secondary" [text]="true" (click)="cancelled.emit()">Not now</button>
+        </div>
+      } @else if (wrong()) {
+        <p class="kv-alert" role="alert">{{ wrong() }}</p>
+      }
+    </form>
+  `,
+  styleUrl: '../../route/panel.css',
+  styles: `
+    ul {
+      margin: 4px 0 8px;
+      max-height: 150px;
+      overflow: auto;
+    }
+  `,
+})
+export class RecordMany {
+  private readonly api = inject(Api);
+  protected readonly shop = inject(ShopService);
+  protected readonly sending = new Submission();
+  readonly lines = input.required<readonly DayLine[]>();
+  readonly done = output();
+  readonly cancelled = output();
+
+  protected readonly form = signal<StepForm | undefined>(undefined);
+  protected readonly wrong = signal('');
+  protected readonly outcome = signal('');
+  protected readonly draft = signal<Record<string, unknown>>({});
+  protected readonly endedAt = signal(new Date());
+  protected readonly startedAt = signal<Date | null>(null);
+  protected readonly by = signal<string[]>([]);
+  protected readonly note = signal('');
+
+  protected readonly kind = computed(() => STEP_KINDS[this.lines()[0]!.kind]);
+  protected readonly outcomes = computed(() => this.kind().outcomes.map(({ code, label }) => ({ code, label })));
+  protected readonly asked = computed(() => readingsAsked(this.lines()[0]!.kind, this.outcome()));
+  protected readonly alone = computed(() =>
+    this.kind()
+      .readings.filter(({ kind, required, key }) => required && (OF_EACH.has(kind) || key.endsWith('Kg')))
+      .map(({ label }) => label.toLowerCase())
+      .join(', '),
+  );
+  protected readonly asksWhy = computed(() =>
+    this.kind().outcomes.some(({ code, why }) => code === this.outcome() && why),
+  );
+
+  constructor() {
+    const first = computed(() => this.lines()[0]?.stepId);
+    effect(() => {
+      const id = first();
+      untracked(() => id && this.read(id));
+    });
+  }
+
+  private read(id: string): void {
+    this.outcome.set(this.kind().outcomes[0]!.code);
+    this.endedAt.set(this.shop.pickerNow());
+    const person = this.shop.person();
+    this.by.set(person ? [person.id] : []);
+    this.api.get<StepForm>(`/steps/${id}/form`).subscribe({
+      next: (form) => {
+        this.draft.set(startReadings(form));
+        this.form.set(form);
+      },
+      error: (failure: unknown) => this.wrong.set(asApiError(failure).message),
+    });
+  }
+
+  protected set(key: string, value: unknown): void {
+    this.draft.update((draft) => ({ ...draft, [key]: value }));
+  }
+
+  protected send(override = false): void {
+    const lines = this.lines();
+    const started = this.startedAt();
+    const body = {
+      steps: lines.map(({ stepId, version }) => ({ id: stepId, version })),
+      outcome: this.outcome(),
+      startedAt: started ? this.shop.instantOf(started) : null,
+      endedAt: this.shop.instantOf(this.endedAt()),
+      by: this.by(),
+      readings: saidReadings(lines[0]!.kind, this.outcome(), this.draft()),
+      note: this.note().trim(),
+    };
+    this.sending.send('/records', body, () => this.done.emit(), {
+      override,
+      said: `${lines.length} × ${this.kind().name} recorded`,
+    });
+  }
+}

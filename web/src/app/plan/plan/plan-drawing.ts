@@ -1,0 +1,66 @@
+import type { PlanAnswer, PlanRow, Room } from '@kalvet/core';
+import { ROOMS } from '@kalvet/core';
+
+const DAY_MS = 86_400_000;
+
+/** From when to when the drawing reaches: a little before now to a little after the last end or due date. */
+export function reach({ now, rows }: Pick<PlanAnswer, 'now' | 'rows'>): [from: Date, to: Date] {
+  const from = Date.parse(now) - 3 * DAY_MS;
+  let to = from + 28 * DAY_MS;
+  for (const { finishesAt, dueDate } of rows) {
+    if (finishesAt) to = Math.max(to, Date.parse(finishesAt));
+    if (dueDate) to = Math.max(to, Date.parse(`${dueDate}T23:59:00Z`));
+  }
+  return [new Date(from), new Date(to + 7 * DAY_MS)];
+}
+
+/** How many pieces are in a room from one instant on. */
+export interface RoomStep {
+  readonly at: number;
+  readonly count: number;
+}
+
+/** Each room's pieces over time, as steps; rooms that nobody enters are left out. */
+export function roomLoads(
+  rows: readonly PlanRow[],
+): { readonly room: Room; readonly steps: RoomStep[]; readonly most: number }[] {
+  return ROOMS.map((room) => {
+    const changes: [at: number, by: number][] = rows.flatMap(({ spans }) =>
+      spans
+        .filter(([where]) => where === room)
+        .flatMap(([, from, to]): [number, number][] => [
+          [Date.parse(from), 1],
+          [Date.parse(to), -1],
+        ]),
+    );
+    changes.sort((a, b) => a[0] - b[0]);
+    const steps: RoomStep[] = [];
+    let count = 0;
+    for (const [at, by] of changes) {
+      count += by;
+      if (steps.at(-1)?.at === at) steps[steps.length - 1] = { at, count };
+      else steps.push({ at, count });
+    }
+    return { room, steps, most: steps.reduce((most, step) => Math.max(most, step.count), 0) };
+  }).filter(({ steps }) => steps.length > 0);
+}
+
+/** The rows that can be seen in a window that is scrolled, with a few beyond its edges. */
+export function visibleRows(
+  count: number,
+  rowPx: number,
+  scrollPx: number,
+  heightPx: number,
+): [first: number, last: number] {
+  const beyond = 4;
+  const first = Math.max(0, Math.floor(scrollPx / rowPx) - beyond);
+  return [first, Math.min(count, Math.ceil((scrollPx + heightPx) / rowPx) + beyond)];
+}
+
+/** What a row says in words: for hover and screen readers. */
+export function rowWords(row: PlanRow, day: (instant: string) => string): string {
+  const out = row.finishesAt ? `out ${day(row.finishesAt)}` : 'not planned';
+  const due = row.dueDate ? `due ${day(`${row.dueDate}T12:00:00Z`)}` : 'no due date';
+  const late = row.lateDays > 0 ? `, ${row.lateDays} ${row.lateDays === 1 ? 'day' : 'days'} late` : '';
+  return `${row.title} ${row.mark}: ${out}, ${due}${late}`;
+}

@@ -1,0 +1,229 @@
+import {
+  ChangeDetectionStrategy,
+  Component,
+  DestroyRef,
+  ElementRef,
+  afterRenderEffect,
+  computed,
+  inject,
+  linkedSignal,
+  signal,
+  viewChild,
+} from '@angular/core';
+import { RouterLink } from '@angular/router';
+import type { PlanAnswer, PlanLoad, PlanRow } from '@kalvet/core';
+import { ROOM_NAMES, alloyOf } from '@kalvet/core';
+import { area, curveStepAfter, scaleLinear, scaleUtc, select, timeFormat, utcFormat, zoom, zoomIdentity } from 'd3';
+import type { ZoomBehavior, ZoomTransform } from 'd3';
+import { ButtonModule } from 'primeng/button';
+import { pageData } from '../../shared/page-data';
+import { PlanStandText } from '../../shared/plan-stand.component';
+import { roomColour } from '../../shared/rooms';
+import { ShopService } from '../../shared/shop.service';
+import { reach, roomLoads, rowWords, visibleRows } from './plan-drawing';
+
+const LABEL_PX = 226;
+const ROW_PX = 26;
+const ROOM_PX = 22;
+const DAY_MS = 86_400_000;
+
+/** Time across, rooms and pieces down: when each piece is where, pour days, due dates, and what becomes late. */
+@Component({
+  selector: 'kv-plan',
+  imports: [RouterLink, ButtonModule, PlanStandText],
+  changeDetection: ChangeDetectionStrategy.OnPush,
+  templateUrl: './plan.page.html',
+  styleUrl: './plan.page.css',
+})
+export class PlanPage {
+  protected readonly shop = inject(ShopService);
+  private readonly page = pageData<PlanAnswer>(() => '/plan');
+  protected readonly answer = this.page.answer;
+  protected readonly wrong = this.page.wrong;
+  private readonly body = viewChild<ElementRef<HTMLElement>>('body');
+  private readonly surface = viewChild<ElementRef<SVGSVGElement>>('surface');
+
+  protected readonly label = LABEL_PX;
+  protected readonly rowPx = ROW_PX;
+  protected readonly roomPx = ROOM_PX;
+  protected readonly colour = roomColour;
+  protected readonly roomName = ROOM_NAMES;
+  protected readonly width = signal(900);
+  private readonly height = signal(500);
+  private readonly scroll = signal(0);
+  private readonly transform = signal<ZoomTransform>(zoomIdentity);
+  protected readonly lateOnly = signal(false);
+
+  private readonly reach = computed(() => (this.answer() ? reach(this.answer()!) : [new Date(0), new Date(1)]));
+  protected readonly chart = computed(() => Math.max(300, this.width() - LABEL_PX));
+  private readonly base = computed(() => scaleUtc(this.reach(), [0, this.chart()]));
+  protected readonly x = computed(() => this.transform().rescaleX(this.base()));
+
+  protected readonly rows = computed(() =>
+    (this.answer()?.rows ?? []).filter(({ lateDays }) => !this.lateOnly() || lateDays > 0),
+  );
+  protected readonly late = computed(() => (this.answer()?.rows ?? []).filter(({ lateDays }) => lateDays > 0).length);
+  protected readonly fullHeight = computed(() => this.rows().length * ROW_PX);
+  /** Only what can be seen is drawn: a shop of four hundred pieces scrolls as one of ten. */
+  protected readonly drawn = computed(() => {
+    const [first, last] = visibleRows(this.rows().length, ROW_PX, this.scroll(), this.height());
+    const x = this.x();
+    const [from, to] = x.domain().map((date) => date.toISOString()) as [string, string];
+    return this.rows()
+      .slice(first, last)
+      .map((row, i) => ({
+        row,
+        y: (first + i) * ROW_PX,
+        words: rowWords(row, (instant) => this.day(instant)),
+        bars: row.spans
+          .filter(([, start, end]) => end > from && start < to)
+          .map(([room, start, end]) => ({
+            room,
+            x: x(Date.parse(start)),
+            width: Math.max(2, x(Date.parse(end)) - x(Date.parse(start))),
+            title: `${ROOM_NAMES[room]}: ${this.shop.at(start)} to ${this.shop.at(end)}`,
+          })),
+        due: row.dueDate ? x(Date.parse(`${row.dueDate}T23:59:00Z`)) : null,
+        end: row.finishesAt ? x(Date.parse(row.finishesAt)) : null,
+      }));
+  });
+  protected readonly rooms = computed(() => {
+    const x = this.x();
+    return roomLoads(this.answer()?.rows ?? []).map(({ room, steps, most }) => {
+      const y = scaleLinear([0, Math.max(1, most)], [ROOM_PX - 3, 3]);
+      const draw = area<{ at: number; count: number }>()
+        .x(({ at }) => x(at))
+        .y0(ROOM_PX - 3)
+        .y1(({ count }) => y(count))
+        .curve(curveStepAfter);
+      return { room, most, path: draw(steps) ?? '' };
+    });
+  });
+  protected readonly loads = computed(() => {
+    const x = this.x();
+    return (this.answer()?.loads ?? []).map((load) => ({
+      load,
+      x: x(Date.parse(load.startsAt)),
+      width: Math.max(3, x(Date.parse(load.endsAt)) - x(Date.parse(load.startsAt))),
+      words: this.loadWords(load),
+    }));
+  });
+  protected readonly today = computed(() => this.x()(Date.parse(this.shop.now())));
+  protected readonly ticks = computed(() => {
+    const x = this.x();
+    const days = (x.domain()[1]!.getTime() - x.domain()[0]!.getTime()) / DAY_MS;
+    const format =
+      days < 4 ? utcFormat('%a %-d %b %H:%M') : days < 50 ? utcFormat('%a %-d %b') : utcFormat('%-d %b %Y');
+    return x.ticks(Math.max(3, Math.floor(this.chart() / 110))).map((date) => ({ x: x(date), text: format(date) }));
+  });
+  protected readonly pourDays = computed(() => {
+    const x = this.x();
+    const width = x(DAY_MS) - x(0);
+    return (this.answer()?.pourDays ?? [])
+      .map((day) => ({ day, x: x(Date.parse(`${day}T00:00:00Z`)), width }))
+      .filter((each) => each.x > -each.width && each.x < this.chart());
+  });
+
+  private readonly zooming: ZoomBehavior<SVGSVGElement, unknown> = zoom<SVGSVGElement, unknown>()
+    .scaleExtent([1, 200])
+    // The wheel alone scrolls the rows; with a key held it zooms, and dragging moves in time.
+    .filter((event: WheelEvent | MouseEvent) =>
+      event.type === 'wheel' ? event.ctrlKey || event.shiftKey || event.altKey : !event.button,
+    )
+    .on('zoom', ({ transform }: { transform: ZoomTransform }) => this.transform.set(transform));
+
+  /** The first look shows eight weeks. */
+  private readonly fitted = linkedSignal(() => this.answer() === undefined);
+
+  constructor() {
+    const watch = new ResizeObserver(() => {
+      const body = this.body()?.nativeElement;
+      if (!body) return;
+      this.width.set(body.clientWidth);
+      this.height.set(body.clientHeight);
+    });
+    inject(DestroyRef).onDestroy(() => watch.disconnect());
+    afterRenderEffect(() => {
+      const body = this.body()?.nativeElement;
+      const surface = this.surface()?.nativeElement;
+      if (!body || !surface) return;
+      watch.observe(body);
+      this.zooming.translateExtent([
+        [0, 0],
+        [this.chart(), 0],
+      ]);
+      this.zooming.extent([
+        [0, 0],
+        [this.chart(), 1],
+      ]);
+      const drawing = select(surface).call(this.zooming);
+      drawing.on('dblclick.zoom', null);
+      if (!this.fitted() && this.answer() && this.width() > 0) {
+        this.fitted.set(true);
+        this.weeks(8);
+      }
+    });
+  }
+
+  protected scrolled(event: Event): void {
+    this.scroll.set((event.target as HTMLElement).scrollTop);
+  }
+
+  protected read(): void {
+    this.page.read();
+  }
+
+  /** Shows so many weeks from today on; all of it where they are more than there is. */
+  protected weeks(count: number): void {
+    const surface = this.surface()?.nativeElement;
+    if (!surface) return;
+    const [from, to] = this.base().domain() as [Date, Date];
+    const scale = Math.max(1, (to.getTime() - from.getTime()) / (count * 7 * DAY_MS));
+    const at = this.base()(Date.parse(this.shop.now()) - 2 * DAY_MS);
+    select(surface).call((drawing) =>
+      this.zooming.transform(drawing, zoomIdentity.scale(scale).translate(-Math.max(0, at), 0)),
+    );
+  }
+
+  protected zoomBy(factor: number): void {
+    const surface = this.surface()?.nativeElement;
+    if (surface) select(surface).call((drawing) => this.zooming.scaleBy(drawing, factor));
+  }
+
+  protected move(weeks: number): void {
+    const surface = this.surface()?.nativeElement;
+    const px = this.x()(weeks * 7 * DAY_MS) - this.x()(0);
+    if (surface) select(surface).call((drawing) => this.zooming.translateBy(drawing, -px / this.transform().k, 0));
+  }
+
+  protected key(event: KeyboardEvent): void {
+    const act: Record<string, () => void> = {
+      ArrowLeft: () => this.move(-1),
+      ArrowRight: () => this.move(1),
+      '+': () => this.zoomBy(1.5),
+      '-': () => this.zoomBy(1 / 1.5),
+    };
+    if (!act[event.key]) return;
+    event.preventDefault();
+    act[event.key]!();
+  }
+
+  protected day(instant: string): string {
+    return this.shop
+      .when(instant)
+      .replace(/ \d\d:\d\d$/, '')
+      .replace(/^\d\d:\d\d /, '');
+  }
+
+  protected finish(row: PlanRow): string {
+    return row.finishesAt ? timeFormat('%-d %b')(new Date(row.finishesAt)) : 'not planned';
+  }
+
+  private loadWords(load: PlanLoad): string {
+    const what =
+      load.kind === 'heat'
+        ? `Heat of ${load.kg?.toFixed(0)} kg ${alloyOf(load.alloyId ?? 'C87300').name}`
+        : 'Kiln load';
+    return `${what}, ${this.shop.at(load.startsAt)}: ${load.labels.join(', ')}`;
+  }
+}
