@@ -15,6 +15,7 @@ import { planningRoutes } from './plan/planning.routes.ts';
 import { heatRoutes } from './pour/heat.routes.ts';
 import { stepRoutes } from './route/step.routes.ts';
 import { findRoutes } from './work/find.routes.ts';
+import { orderRoutes } from './work/order.routes.ts';
 import { workRoutes } from './work/work.routes.ts';
 import { Problem } from './write/problem.ts';
 import type { Server } from './write/request.ts';
@@ -76,6 +77,7 @@ export function createApp(options: AppOptions): { app: Express; live: LiveStream
     heatRoutes(options),
     findRoutes(options),
     planningRoutes(options),
+    orderRoutes(options),
   );
   app.use('/api', () => {
     throw new Problem('not found', 'There is no such address.');

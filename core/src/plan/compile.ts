@@ -48,24 +48,37 @@ export interface Compiled {
   readonly order: readonly number[];
 }
 
+/**
+ * Twenty years of hours are the same for every problem that is made of the same list of calendars: they are worked out
+ * once for it.
+ */
+const known = new WeakMap<PlanProblem['calendars'], Map<string, Map<string, Openings>>>();
+function commonOpenings(calendars: PlanProblem['calendars'], span: string): Map<string, Openings> {
+  const spans = known.get(calendars) ?? new Map<string, Map<string, Openings>>();
+  known.set(calendars, spans);
+  const found = spans.get(span) ?? new Map<string, Openings>();
+  spans.set(span, found);
+  return found;
+}
+
 /** Makes a valid problem ready. */
 export function compile(problem: PlanProblem): Compiled {
   const low = problem.tasks.reduce((least, { fixedStart }) => Math.min(least, fixedStart ?? 0), 0);
   const startDay = dayNumber(problem.start.slice(0, 10))!;
-  const calendars = new Map(
-    problem.calendars.map((calendar) => [
-      calendar.id,
-      openingsOf(calendar, startDay, Math.floor(low / DAY_MIN) * DAY_MIN),
-    ]),
-  );
+  const common = commonOpenings(problem.calendars, `${startDay} ${Math.floor(low / DAY_MIN)}`);
+  const openings = (id: string): Openings => {
+    const alone = JSON.stringify([id]);
+    const calendar = problem.calendars.find((each) => each.id === id)!;
+    if (!common.has(alone)) common.set(alone, openingsOf(calendar, startDay, Math.floor(low / DAY_MIN) * DAY_MIN));
+    return common.get(alone)!;
+  };
   const resourceAt = new Map(problem.resources.map(({ id }, i) => [id, i]));
   const jobAt = new Map(problem.jobs.map(({ id }, i) => [id, i]));
-  const common = new Map<string, Openings>();
   /** Tasks that need the same calendars share one list of openings. */
   const commonOf = (needed: readonly number[]): Openings => {
     const ids = [...new Set(needed.flatMap((i) => problem.resources[i]!.calendar ?? []))].sort();
     const key = JSON.stringify(ids);
-    if (!common.has(key)) common.set(key, intersect(ids.map((id) => calendars.get(id)!)));
+    if (!common.has(key)) common.set(key, intersect(ids.map(openings)));
     return common.get(key)!;
   };
   const tasks = problem.tasks.map((task, place): Task => {

@@ -112,6 +112,7 @@ export interface FloorPiece extends PieceProjection {
   readonly plannedFinish: Instant | null;
   readonly holdReason: string | null;
   readonly holdUntil: Day | null;
+  readonly orderId: Id | null;
   readonly version: number;
 }
 
@@ -162,6 +163,14 @@ export interface FloorAnswer {
   readonly now: Instant;
   readonly today: Day;
   readonly plan: PlanStand;
+  /** The orders that pieces on the floor stand in, for filtering. */
+  readonly orders: readonly {
+    readonly id: Id;
+    readonly number: number;
+    readonly title: string;
+    readonly clientId: Id;
+    readonly client: string;
+  }[];
   readonly works: readonly FloorWork[];
   readonly mouldsInUse: number;
   readonly decisions: readonly {

@@ -1,5 +1,6 @@
 import type { Id } from './common.ts';
 import type { Mould, Pull } from './mould.ts';
+import type { OpenItem } from './open-item.ts';
 import type { RouteTimes } from './planning.ts';
 import type { Step } from './step.ts';
 import type { Heat, Load, LoadPlace, Pouring, Tree, TreeCast } from './tree.ts';
@@ -21,6 +22,7 @@ export interface Shop {
   readonly pourings: readonly Pouring[];
   readonly steps: readonly Step[];
   readonly weights: readonly Weight[];
+  readonly openItems: readonly OpenItem[];
   /** The shop's own minutes and waits. */
   readonly routeTimes?: RouteTimes;
 }
@@ -50,6 +52,7 @@ export const EMPTY_SHOP: Shop = {
   pourings: [],
   steps: [],
   weights: [],
+  openItems: [],
 };
 
 /** An insert. */

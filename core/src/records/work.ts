@@ -72,6 +72,7 @@ export interface Piece {
   readonly holdReason: string | null;
   readonly holdUntil: Day | null;
   readonly deliveredAt: Instant | null;
+  readonly orderId: Id | null;
   readonly routeVersion: number;
   readonly version: number;
 }

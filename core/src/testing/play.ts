@@ -76,6 +76,7 @@ export function smallShop(given: SmallShop = {}, newId = counter(), from: Shop =
     holdReason: null,
     holdUntil: null,
     deliveredAt: null,
+    orderId: null,
     routeVersion: 1,
     version: 1,
   }));

@@ -302,4 +302,40 @@ export const MIGRATIONS: readonly Migration[] = [
       "INSERT IGNORE INTO counter VALUES ('settings', 1)",
     ],
   },
+  {
+    name: '0004-orders',
+    statements: [
+      table('client', 'name VARCHAR(200) NOT NULL', 'contact VARCHAR(500) NOT NULL', version),
+      table(
+        'client_order',
+        'number INT NOT NULL UNIQUE',
+        ref('clientId', 'client'),
+        'title VARCHAR(200) NOT NULL',
+        'place VARCHAR(300) NOT NULL',
+        'dueDate DATE NULL',
+        'partDelivery BOOLEAN NOT NULL',
+        'note VARCHAR(1000) NOT NULL',
+        version,
+      ),
+      `ALTER TABLE piece ADD COLUMN IF NOT EXISTS orderId ${ID} NULL, ADD INDEX IF NOT EXISTS piece_order (orderId)`,
+      'ALTER TABLE piece ADD FOREIGN KEY IF NOT EXISTS piece_of_order (orderId) REFERENCES client_order(id)',
+      "INSERT IGNORE INTO counter VALUES ('orders', 0)",
+    ],
+  },
+  {
+    name: '0005-open-items',
+    statements: [
+      table(
+        'open_item',
+        ref('castId', 'cast_'),
+        'kind VARCHAR(12) NOT NULL',
+        'what VARCHAR(300) NOT NULL',
+        `openedAt ${INSTANT} NOT NULL`,
+        `closedAt ${INSTANT} NULL`,
+        'closedHow VARCHAR(12) NULL',
+        'closedNote VARCHAR(500) NOT NULL',
+        version,
+      ),
+    ],
+  },
 ];

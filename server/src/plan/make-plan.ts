@@ -6,6 +6,7 @@ import { loadRows, loadShop } from '../shop/load.ts';
 import type { Store } from '../write/context.ts';
 import { newId } from '../write/context.ts';
 import { sqlInstant, write } from '../write/write.ts';
+import { ordersOf, withOrderDue } from '../work/orders.ts';
 import { WallClock } from './wall-clock.ts';
 
 /** Plans that stay readable beside the one in use. */
@@ -32,7 +33,8 @@ export async function makePlan(store: Store, now: Instant): Promise<MadePlan> {
   const shop = await loadShop(store, { workIds: works.map(({ id }) => id) });
   const heats = await loadRows<Heat>(store, 'heats', { state: ['planned', 'charged', 'running'] });
   const clock = new WallClock(now, settings.timeZone);
-  const index = indexShop({ ...shop, heats });
+  const pieces = withOrderDue(shop.pieces, await ordersOf(store));
+  const index = indexShop({ ...shop, heats, pieces });
   const plan = planShop({
     index,
     settings,
@@ -47,9 +49,9 @@ export async function makePlan(store: Store, now: Instant): Promise<MadePlan> {
     await setComputation(store, { state: 'failed', basis, now, error: messages[0]?.text ?? status });
     return { planId: null, status, steps: 0, ms: Date.now() - began };
   }
-  const pieces = plannedPieces(plan, clock, index.shop.pieces);
+  const dated = plannedPieces(plan, clock, pieces);
   const planId = newId(Date.parse(now));
-  await keep(store, { planId, basis, now, began, plan, pieces, clock });
+  await keep(store, { planId, basis, now, began, plan, pieces: dated, clock });
   return { planId, status, steps: plan.steps.length, ms: Date.now() - began };
 }
 

@@ -10,6 +10,7 @@ import type { TreeStored } from '../shop/stored.ts';
 import { stored } from '../shop/stored.ts';
 import type { Server } from '../write/request.ts';
 import type { Store } from '../write/context.ts';
+import { ordersOf, withOrderDue } from '../work/orders.ts';
 import { currentPlan } from './read-plan.ts';
 import { openDays } from './open-days.ts';
 
@@ -30,7 +31,8 @@ export async function planAnswer({ store, now }: Server): Promise<PlanAnswer> {
   const { planId } = plan.stand;
   const works = new Map((await loadRows<Work>(store, 'works', {})).map((work) => [work.id, work]));
   const ids = [...plan.pieces.keys()];
-  const pieces = ids.length > 0 ? await loadRows<Piece>(store, 'pieces', { id: ids }) : [];
+  const found = ids.length > 0 ? await loadRows<Piece>(store, 'pieces', { id: ids }) : [];
+  const pieces = withOrderDue(found, await ordersOf(store));
   const spans = await roomSpans(store, planId);
   const day = today(now(), settings.timeZone);
   const rows = pieces

@@ -89,6 +89,7 @@ export async function loadShop(store: Store, { workIds, alsoPieces = [], tx }: S
     pourings,
     steps,
     weights,
+    openItems: await of<Shop['openItems'][number]>('openItems', { castId: castIds }),
     routeTimes: (await settingsOf(store, tx)).routeTimes,
   };
 }

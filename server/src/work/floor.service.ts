@@ -23,6 +23,7 @@ import { openHeats, heatLine } from '../pour/heat-read.service.ts';
 import { loadRows } from '../shop/load.ts';
 import type { TreeStored } from '../shop/stored.ts';
 import { stored } from '../shop/stored.ts';
+import { ordersOf, withOrderDue } from './orders.ts';
 import type { Server } from '../write/request.ts';
 
 export interface MouldStored {
@@ -56,10 +57,11 @@ export const floorPiece = (
   plannedFinish: planned?.finishesAt ?? null,
   holdReason: piece.holdReason,
   holdUntil: piece.holdUntil,
+  orderId: piece.orderId,
   version: piece.version,
 });
 
-const daysBetween = (from: Day, to: Day): number =>
+export const daysBetween = (from: Day, to: Day): number =>
   Math.round((Date.parse(`${to}T00:00:00Z`) - Date.parse(`${from}T00:00:00Z`)) / 86_400_000);
 
 /** The whole shop in one picture: works, where each piece stands, what wants a decision, what comes next. */
@@ -73,7 +75,8 @@ export async function floor({ store, now }: Server): Promise<FloorAnswer> {
     "SELECT id FROM piece WHERE state NOT IN ('delivered','cancelled')",
     { type: QueryTypes.SELECT },
   );
-  const open = await loadRows<Piece>(store, 'pieces', { id: pieces.map(({ id }) => id) });
+  const orders = await ordersOf(store);
+  const open = withOrderDue(await loadRows<Piece>(store, 'pieces', { id: pieces.map(({ id }) => id) }), orders);
   const delivered = await loadRows<Piece>(store, 'pieces', { state: 'delivered' });
   const pieceData = await stored<PieceProjection>(
     store,
@@ -98,6 +101,7 @@ export async function floor({ store, now }: Server): Promise<FloorAnswer> {
     now: now(),
     today: day,
     plan: plan.stand,
+    orders: orders.map(({ id, number, title, clientId, client }) => ({ id, number, title, clientId, client })),
     works: works.map((work) => floorWork(work, sections, onFloor, delivered)).sort(byDue),
     mouldsInUse: [...moulds.values()].filter(({ inUse }) => inUse).length,
     decisions: [

@@ -41,6 +41,7 @@ import type { Store } from '../write/context.ts';
 import { notFound } from '../write/problem.ts';
 import type { Server } from '../write/request.ts';
 import { floorPiece } from './floor.service.ts';
+import { ordersOf, withOrderDue } from './orders.ts';
 
 /** A piece's passport: where it stands, each section's steps, weights, trees, and everything that happened. */
 export async function pieceAnswer({ store, now }: Server, id: Id): Promise<PieceAnswer> {
@@ -79,7 +80,12 @@ export async function pieceAnswer({ store, now }: Server, id: Id): Promise<Piece
     change,
     plan: plan.stand,
     piece: {
-      ...floorPiece(piece, data, today(now(), settings.timeZone), plan.pieces.get(id)),
+      ...floorPiece(
+        withOrderDue([piece], await ordersOf(store))[0]!,
+        data,
+        today(now(), settings.timeZone),
+        plan.pieces.get(id),
+      ),
       markInWax: piece.markInWax,
       deliveredAt: piece.deliveredAt,
     },

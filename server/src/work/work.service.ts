@@ -71,6 +71,7 @@ function piecesOf(ctx: Context, given: SetUpWork, dueDate: string | null): Piece
     holdReason: null,
     holdUntil: null,
     deliveredAt: null,
+    orderId: null,
     routeVersion: 1,
     version: 1,
   });

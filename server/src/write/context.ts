@@ -60,9 +60,14 @@ export type Verb =
   | 'change person'
   | 'change settings'
   | 'pin step'
+  | 'save client'
+  | 'save order'
+  | 'open item'
+  | 'close item'
   | 'take plan';
 
-type SubjectKind = 'piece' | 'work' | 'tree' | 'cast' | 'mould' | 'load' | 'heat' | 'step' | 'person';
+type SubjectKind =
+  'order' | 'client' | 'piece' | 'work' | 'tree' | 'cast' | 'mould' | 'load' | 'heat' | 'step' | 'person';
 
 /** A UUIDv7: its first 48 bits are the time, so that ids sort as they were made. */
 export function newId(nowMs: number = Date.now()): Id {
@@ -81,6 +86,7 @@ const NUMBERED: Partial<Record<TableName, string>> = {
   trees: 'trees',
   loads: 'loads',
   heats: 'heats',
+  orders: 'orders',
 };
 
 /**

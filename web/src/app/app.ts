@@ -14,6 +14,7 @@ const GO: Readonly<Record<string, string>> = {
   f: '/floor',
   d: '/day',
   l: '/plan',
+  o: '/orders',
   s: '/settings',
   n: '/set-up',
 };

@@ -23,6 +23,11 @@ export const routes: Routes = [
     loadComponent: () => import('./plan/plan/plan.page').then((m) => m.PlanPage),
   },
   {
+    path: 'orders',
+    title: 'Orders · Kalvet',
+    loadComponent: () => import('./work/orders/orders.page').then((m) => m.OrdersPage),
+  },
+  {
     path: 'settings',
     title: 'Settings · Kalvet',
     loadComponent: () => import('./plan/settings/settings.page').then((m) => m.SettingsPage),

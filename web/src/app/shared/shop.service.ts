@@ -82,6 +82,8 @@ export class ShopService {
     `${formatWeekday(dayIn(instant, this.zone()))} ${formatTime(instant, this.zone())}`;
   /** `14 May 2027, 10:40`. */
   at = (instant: Instant | null): string => (instant ? formatInstant(instant, this.zone()) : '');
+  /** The day of an instant in the shop's hours: `14 May`. */
+  dayOf = (instant: Instant): string => formatDay(dayIn(instant, this.zone()), this.now());
   /** `14 May`, with the year where it is another one. */
   day = (day: Day | null): string => (day ? formatDay(day, this.now()) : '');
 }

@@ -27,6 +27,7 @@ export const floorPiece = (number: number, rooms: readonly Room[], rest: Partial
     plannedFinish: null,
     holdReason: null,
     holdUntil: null,
+    orderId: null,
     version: 1,
     behind: sorted[0]!,
     ahead: sorted.at(-1)!,

@@ -14,6 +14,7 @@ const floor = (works: FloorAnswer['works'], rest: Partial<FloorAnswer> = {}): Fl
   works,
   mouldsInUse: 0,
   plan: planStand(),
+  orders: [],
   decisions: [],
   dips: [],
   fire: [],

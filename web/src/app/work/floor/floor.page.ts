@@ -17,7 +17,7 @@ import { pieceInWords } from '../../shared/piece-words';
 import { RAIL, roomColour } from '../../shared/rooms';
 import { ShopService } from '../../shared/shop.service';
 import { WorkGlyph } from '../work-glyph.component';
-import { filterFrom, filterWorks, isFiltered, queryOf } from './floor.filter';
+import { NO_FILTER, filterFrom, filterWorks, isFiltered, queryOf } from './floor.filter';
 import type { FloorFilter } from './floor.filter';
 import { FloorStrip } from './floor-strip.component';
 import { PieceCard } from './piece-card.component';
@@ -66,7 +66,7 @@ export class FloorPage {
     return filterFrom(Object.fromEntries((query?.keys ?? []).map((key) => [key, query?.get(key) ?? null])));
   });
   protected readonly filtered = computed(() => isFiltered(this.filter()));
-  protected readonly works = computed(() => filterWorks(this.floor()?.works ?? [], this.filter()));
+  protected readonly works = computed(() => filterWorks(this.floor()?.works ?? [], this.filter(), this.clientOf()));
   protected readonly rows = computed(() =>
     this.works().map((work) => ({ work, text: this.workText(work), ...rowLayout(work.pieces) })),
   );
@@ -78,6 +78,17 @@ export class FloorPage {
   protected readonly workOptions = computed(() =>
     [...(this.floor()?.works ?? [])].sort((a, b) => a.title.localeCompare(b.title)),
   );
+  private readonly clientOf = computed(
+    () => new Map((this.floor()?.orders ?? []).map(({ id, clientId }) => [id, clientId])),
+  );
+  protected readonly clientOptions = computed(() => {
+    const names = new Map((this.floor()?.orders ?? []).map(({ clientId, client }) => [clientId, client]));
+    return [...names].map(([id, name]) => ({ id, name })).sort((a, b) => a.name.localeCompare(b.name));
+  });
+  protected readonly orderOptions = computed(() =>
+    (this.floor()?.orders ?? []).map(({ id, number, title }) => ({ id, label: `O-${number} ${title}` })),
+  );
+  protected readonly all = NO_FILTER;
   protected readonly roomOptions = RAIL.map((room) => ({ code: room, label: ROOM_NAMES[room] }));
 
   /** The piece whose card is open; kept in the address too. */

@@ -1,0 +1,21 @@
+import { Router } from 'express';
+import { answerWrite, check } from '../write/request.ts';
+import type { Server } from '../write/request.ts';
+import * as schema from './order.schema.ts';
+import * as service from './order.service.ts';
+
+export function orderRoutes(server: Server): Router {
+  const routes = Router();
+  routes.get('/orders', async (_request, response) => {
+    response.json(await service.ordersAnswer(server));
+  });
+  routes.post('/clients', async (request, response) => {
+    const body = check(schema.client, request.body);
+    await answerWrite(server, request, response, (ctx) => service.saveClient(ctx, body));
+  });
+  routes.post('/orders', async (request, response) => {
+    const body = check(schema.order, request.body);
+    await answerWrite(server, request, response, (ctx) => service.saveOrder(ctx, body));
+  });
+  return routes;
+}

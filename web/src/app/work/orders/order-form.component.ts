@@ -1,0 +1,228 @@
+import {
+  ChangeDetectionStrategy,
+  Component,
+  computed,
+  inject,
+  input,
+  linkedSignal,
+  output,
+  signal,
+} from '@angular/core';
+import { FormsModule } from '@angular/forms';
+import type { OrderView, OrdersAnswer } from '@kalvet/core';
+import { ButtonModule } from 'primeng/button';
+import { CheckboxModule } from 'primeng/checkbox';
+import { DatePickerModule } from 'primeng/datepicker';
+import { InputTextModule } from 'primeng/inputtext';
+import { MultiSelectModule } from 'primeng/multiselect';
+import { SelectModule } from 'primeng/select';
+import { newId } from '../../shared/ids';
+import { Refusal } from '../../shared/refusal.component';
+import { Submission } from '../../shared/submission';
+import { asDay } from '../../shared/time';
+
+/** An order as it is entered: who, what, where, by when, and which pieces. A new client is entered along with it. */
+@Component({
+  selector: 'kv-order-form',
+  imports: [
+    FormsModule,
+    ButtonModule,
+    CheckboxModule,
+    DatePickerModule,
+    InputTextModule,
+    MultiSelectModule,
+    SelectModule,
+    Refusal,
+  ],
+  changeDetection: ChangeDetectionStrategy.OnPush,
+  template: `
+    <form (ngSubmit)="save()" autocomplete="off">
+      <div class="two">
+        <div class="kv-field">
+          <label for="order-client">Client</label>
+          <p-select
+            inputId="order-client"
+            name="client"
+            [options]="clients()"
+            optionLabel="name"
+            optionValue="id"
+            [ngModel]="clientId()"
+            (ngModelChange)="clientId.set($event)"
+            [filter]="clients().length > 8"
+            placeholder="choose"
+            appendTo="body" />
+        </div>
+        @if (clientId() === fresh) {
+          <div class="kv-field">
+            <label for="order-client-name">New client’s name</label>
+            <input
+              pInputText
+              id="order-client-name"
+              name="clientName"
+              [ngModel]="clientName()"
+              (ngModelChange)="clientName.set($event)"
+              maxlength="200" />
+            @if (savingClient.fields()['name']; as text) {
+              <span class="kv-wrong" role="alert">{{ text }}</span>
+            }
+          </div>
+        }
+        <div class="kv-field">
+          <label for="order-title">What</label>
+          <input
+            pInputText
+            id="order-title"
+            name="title"
+            [ngModel]="title()"
+            (ngModelChange)="title.set($event)"
+            maxlength="200" />
+        </div>
+        <div class="kv-field">
+          <label for="order-place">To where (if known)</label>
+          <input
+            pInputText
+            id="order-place"
+            name="place"
+            [ngModel]="place()"
+            (ngModelChange)="place.set($event)"
+            maxlength="300" />
+        </div>
+        <div class="kv-field">
+          <label for="order-due">Promised for</label>
+          <p-datepicker
+            inputId="order-due"
+            name="due"
+            [ngModel]="due()"
+            (ngModelChange)="due.set($event)"
+            dateFormat="d M yy"
+            [showIcon]="true"
+            iconDisplay="input"
+            [showOnFocus]="false"
+            [showClear]="true"
+            appendTo="body" />
+        </div>
+        <div class="check">
+          <p-checkbox
+            inputId="order-part"
+            name="part"
+            [binary]="true"
+            [ngModel]="partDelivery()"
+            (ngModelChange)="partDelivery.set($event)" />
+          <label for="order-part">Pieces may go as they are ready</label>
+        </div>
+      </div>
+      <div class="kv-field">
+        <label for="order-pieces">Pieces</label>
+        <p-multiselect
+          inputId="order-pieces"
+          name="pieces"
+          [options]="choices()"
+          optionLabel="label"
+          optionValue="pieceId"
+          [ngModel]="pieceIds()"
+          (ngModelChange)="pieceIds.set($event)"
+          [filter]="true"
+          filterPlaceHolder="find a piece"
+          [maxSelectedLabels]="4"
+          selectedItemsLabel="{0} pieces"
+          placeholder="none yet"
+          appendTo="body" />
+        @if (saving.fields()['pieceIds']; as text) {
+          <span class="kv-wrong" role="alert">{{ text }}</span>
+        }
+      </div>
+      <div class="kv-field">
+        <label for="order-note">Note (if any)</label>
+        <input
+          pInputText
+          id="order-note"
+          name="note"
+          [ngModel]="note()"
+          (ngModelChange)="note.set($event)"
+          maxlength="1000" />
+      </div>
+      <kv-refusal [submission]="savingClient" />
+      <kv-refusal [submission]="saving" (reload)="done.emit(null)" />
+      <div class="row">
+        <button pButton type="submit" data-test="save-order" [disabled]="!ready() || saving.busy()">
+          {{ order() ? 'Save' : 'Enter the order' }}
+        </button>
+        <button pButton type="button" severity="secondary" [text]="true" (click)="done.emit(null)">Back</button>
+      </div>
+    </form>
+  `,
+  styles: `
+    .two {
+      display: grid;
+      grid-template-columns: 1fr 1fr;
+      gap: 0 14px;
+      align-items: end;
+    }
+    .check,
+    .row {
+      display: flex;
+      gap: 9px;
+      align-items: center;
+      margin-bottom: 12px;
+    }
+  `,
+})
+export class OrderForm {
+  protected readonly saving = new Submission();
+  protected readonly savingClient = new Submission();
+  readonly orders = input.required<OrdersAnswer>();
+  readonly order = input<OrderView>();
+  readonly done = output<string | null>();
+
+  protected readonly fresh = newId();
+  private readonly id = newId();
+  protected readonly clients = computed(() => [
+    ...this.orders().clients.map(({ id, name }) => ({ id, name })),
+    { id: this.fresh, name: 'a new client …' },
+  ]);
+  protected readonly clientId = linkedSignal<string | null>(
+    () => this.order()?.clientId ?? (this.orders().clients.length === 0 ? this.fresh : null),
+  );
+  protected readonly clientName = signal('');
+  protected readonly title = linkedSignal(() => this.order()?.title ?? '');
+  protected readonly place = linkedSignal(() => this.order()?.place ?? '');
+  protected readonly note = linkedSignal(() => this.order()?.note ?? '');
+  protected readonly partDelivery = linkedSignal(() => this.order()?.partDelivery ?? true);
+  protected readonly due = linkedSignal<Date | null>(() => {
+    const due = this.order()?.dueDate;
+    return due ? new Date(`${due}T12:00:00`) : null;
+  });
+  protected readonly pieceIds = linkedSignal<string[]>(() => this.order()?.pieces.map(({ pieceId }) => pieceId) ?? []);
+  protected readonly choices = computed(() => [
+    ...(this.order()?.pieces ?? []).map(({ pieceId, label }) => ({ pieceId, label })),
+    ...this.orders().free.map(({ pieceId, label }) => ({ pieceId, label })),
+  ]);
+  protected readonly ready = computed(
+    () =>
+      this.title().trim() !== '' &&
+      this.clientId() !== null &&
+      (this.clientId() !== this.fresh || this.clientName().trim() !== ''),
+  );
+
+  protected save(): void {
+    if (this.clientId() !== this.fresh) return this.saveOrder(this.clientId()!);
+    const body = { id: this.fresh, version: 0, name: this.clientName().trim(), contact: '' };
+    this.savingClient.send('/clients', body, () => this.saveOrder(this.fresh));
+  }
+
+  private saveOrder(clientId: string): void {
+    const order = this.order();
+    const body = {
+      id: order?.id ?? this.id,
+      version: order?.version ?? 0,
+      clientId,
+      title: this.title().trim(),
+      place: this.place().trim(),
+      dueDate: asDay(this.due()),
+      partDelivery: this.partDelivery(),
+      note: this.note().trim(),
+      pieceIds: this.pieceIds(),
+    };
+    this.saving.send('/orders', body, () => this.done.emit(body.id), { said: `${body.title} saved` });
+  }
+}

@@ -1,0 +1,73 @@
+import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@angular/core';
+import { toSignal } from '@angular/core/rxjs-interop';
+import { ActivatedRoute, Router, RouterLink } from '@angular/router';
+import type { OrderPiece, OrderView, OrdersAnswer } from '@kalvet/core';
+import { ButtonModule } from 'primeng/button';
+import { pageData } from '../../shared/page-data';
+import { PlanStandText } from '../../shared/plan-stand.component';
+import { ShopService } from '../../shared/shop.service';
+import { OrderForm } from './order-form.component';
+
+/** What clients want together: when each order is ready, and what can go earlier. */
+@Component({
+  selector: 'kv-orders',
+  imports: [RouterLink, ButtonModule, OrderForm, PlanStandText],
+  changeDetection: ChangeDetectionStrategy.OnPush,
+  templateUrl: './orders.page.html',
+  styleUrl: './orders.page.css',
+})
+export class OrdersPage {
+  private readonly router = inject(Router);
+  protected readonly shop = inject(ShopService);
+  private readonly page = pageData<OrdersAnswer>(() => '/orders');
+  private readonly query = toSignal(inject(ActivatedRoute).queryParamMap);
+  protected readonly answer = this.page.answer;
+  protected readonly wrong = this.page.wrong;
+  /** What is being entered: a new order, or a change of the one that is open. */
+  protected readonly editing = signal<'new' | 'change' | null>(null);
+
+  protected readonly opened = computed(() => {
+    const orders = this.answer()?.orders ?? [];
+    return orders.find(({ id }) => id === this.query()?.get('order')) ?? orders[0];
+  });
+  /** Pieces that are out before the last one, where they may go by themselves. */
+  protected readonly earlier = computed(() => {
+    const order = this.opened();
+    if (!order?.partDelivery || order.readyAt === null) return [];
+    return order.pieces.filter(
+      ({ plannedFinish, state }) => state !== 'delivered' && plannedFinish !== null && plannedFinish < order.readyAt!,
+    );
+  });
+
+  protected open(id: string | null): void {
+    this.editing.set(null);
+    void this.router.navigate([], { queryParams: { order: id }, queryParamsHandling: 'merge' });
+  }
+
+  protected saved(id: string | null): void {
+    this.editing.set(null);
+    this.page.read();
+    if (id) this.open(id);
+  }
+
+  protected read(): void {
+    this.page.read();
+  }
+
+  protected done({ pieces }: OrderView): number {
+    return pieces.filter(({ state }) => state === 'delivered').length;
+  }
+
+  protected readyWords(order: OrderView): string {
+    if (order.pieces.length === 0) return 'no pieces yet';
+    if (order.pieces.every(({ state }) => state === 'delivered')) return 'delivered';
+    return order.readyAt ? `ready ${this.shop.dayOf(order.readyAt)}` : 'no date for every piece';
+  }
+
+  protected pieceWords(piece: OrderPiece): string {
+    if (piece.state === 'delivered') return `delivered ${this.shop.dayOf(piece.deliveredAt!)}`;
+    if (piece.state === 'cancelled' || piece.state === 'lost') return piece.state;
+    const out = piece.plannedFinish ? `out ${this.shop.dayOf(piece.plannedFinish)}` : 'not planned';
+    return piece.state === 'hold' ? `on hold, ${out}` : out;
+  }
+}
