@@ -10,6 +10,7 @@ export * from './shell/weight.ts';
 export * from './pour/charge.ts';
 export * from './pour/cooling.ts';
 export * from './pour/melt.ts';
+export * from './pour/window.ts';
 export * from './chasing/hours.ts';
 export * from './route/index.ts';
 export * from './plan/index.ts';

@@ -5,6 +5,7 @@ import express from 'express';
 import type { ErrorRequestHandler, Express, RequestHandler } from 'express';
 import helmet from 'helmet';
 import type { ShopAnswer } from '@kalvet/core';
+import { chasingRoutes } from './chasing/chasing.routes.ts';
 import { loadRoutes } from './burnout/load.routes.ts';
 import { LiveStream, changeNumber } from './live/changes.ts';
 import { today } from './people/clock.ts';
@@ -78,6 +79,7 @@ export function createApp(options: AppOptions): { app: Express; live: LiveStream
     findRoutes(options),
     planningRoutes(options),
     orderRoutes(options),
+    chasingRoutes(options),
   );
   app.use('/api', () => {
     throw new Problem('not found', 'There is no such address.');

@@ -2,8 +2,9 @@
 import { createServer } from 'node:http';
 import { dirname, join } from 'node:path';
 import { fileURLToPath } from 'node:url';
+import type { WhatIf } from '@kalvet/core';
 import { createApp } from './app.ts';
-import { Replanner, planInThread } from './plan/replanner.ts';
+import { Replanner, inThread } from './plan/replanner.ts';
 import { openStore } from './store.ts';
 
 const url = process.env['KALVET_DB_URL'];
@@ -21,14 +22,19 @@ const store = await openStore(url).catch((error: Error) => {
 // A form is not sent again after a month: its key has done its work.
 await store.db.query('DELETE FROM idempotency WHERE at < UTC_TIMESTAMP(3) - INTERVAL 30 DAY');
 const web = join(dirname(fileURLToPath(import.meta.url)), '..', 'web');
+const planner = new URL('./planner.mjs', import.meta.url);
 const { app, live } = createApp({
   store,
   now: () => new Date().toISOString(),
   web,
+  whatIf: (now, stepId, outcome) => inThread<WhatIf>(planner, url)({ now, ask: { stepId, outcome } }),
   hosts: (process.env['KALVET_HOSTS'] ?? '').split(',').filter(Boolean),
 });
-const planner = new URL('./planner.mjs', import.meta.url);
-const replanner = new Replanner(store, () => new Date().toISOString(), planInThread(planner, url));
+const replanner = new Replanner(
+  store,
+  () => new Date().toISOString(),
+  (now) => inThread(planner, url)({ now }),
+);
 replanner.start();
 const server = createServer(app);
 server.on('error', (error: NodeJS.ErrnoException) => {

@@ -3,6 +3,7 @@ import type { Figure } from '../units/figure.ts';
 import type { Day, Instant } from '../units/instant.ts';
 import type { Carrier, Id, Person, Room, ShopSettings } from './common.ts';
 import type { PlanStand } from './api-plan.ts';
+import type { OpenItemView } from './api-rooms.ts';
 import type { PinKind } from './planning.ts';
 import type { StepKindCode } from './step-kinds.ts';
 import type { StepState } from './step.ts';
@@ -299,6 +300,8 @@ export interface PieceAnswer {
   readonly lanes: readonly LaneView[];
   readonly pieceSteps: readonly StepView[];
   readonly trees: readonly TreeView[];
+  /** What must be put back or taken out, closed lines too. */
+  readonly openItems: readonly OpenItemView[];
   readonly history: readonly HistoryLine[];
   readonly waxBand: number;
 }
@@ -337,6 +340,8 @@ export interface StepForm {
   readonly loads: readonly { readonly id: Id; readonly number: number; readonly state: FiringState }[];
   readonly lift: readonly string[];
   readonly expectedWaxKg: number | null;
+  /** What waxes of the same section weighed before, the newest last. */
+  readonly earlierWaxes: readonly { readonly label: string; readonly kg: number }[];
   readonly alloyId: string | null;
   /** Clean returns of the alloy that are at hand, for the charge. */
   readonly returnsAtHandKg: number;

@@ -2,6 +2,7 @@ export * from './api.ts';
 export * from './api-day.ts';
 export * from './api-order.ts';
 export * from './api-plan.ts';
+export * from './api-rooms.ts';
 export * from './cautions.ts';
 export * from './common.ts';
 export * from './mould.ts';

@@ -291,7 +291,11 @@ const KINDS: readonly StepKind[] = [
       { code: 'weld', label: 'Weld', effect: 'again', inserts: ['weld'], why: true },
       { code: 'recast', label: 'Recast', effect: 'lost', why: true },
     ],
-    readings: [{ key: 'defects', label: 'Defects', kind: 'defects', choices: DEFECTS }],
+    readings: [
+      { key: 'defects', label: 'Defects', kind: 'defects', choices: DEFECTS },
+      text('where', 'Where'),
+      num('sizeMm', 'How big', 'mm', [0.1, 5000, 1]),
+    ],
   }),
   kind('weld', 'chasing', 'Weld defects', 'cast', 60, {
     insertedOnly: true,

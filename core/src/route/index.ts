@@ -1,5 +1,6 @@
 export * from './cancel.ts';
 export * from './chain.ts';
+export * from './change-work.ts';
 export * from './close.ts';
 export * from './grow.ts';
 export * from './insert-step.ts';
@@ -9,6 +10,7 @@ export * from './labels.ts';
 export * from './links.ts';
 export * from './lose.ts';
 export * from './shop-index.ts';
+export * from './open-items.ts';
 export * from './standing.ts';
 export * from './waits.ts';
 export * from './decisions.ts';

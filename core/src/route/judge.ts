@@ -12,6 +12,7 @@ import { castLabel, stepLabel, stepName } from './labels.ts';
 import type { Link } from './links.ts';
 import { mouldsFor } from './links.ts';
 import type { ShopIndex } from './shop-index.ts';
+import { openItemLabel, openItemsOf } from './open-items.ts';
 import { castsOfTree, treeOfCast } from './shop-index.ts';
 import { piecesOfStep } from './standing.ts';
 import { wetSince } from './wet.ts';
@@ -36,7 +37,8 @@ export type Rule =
   | 'skip'
   | 'through'
   | 'state'
-  | 'follows';
+  | 'follows'
+  | 'open item';
 
 /** Why a record is refused, in shop words. */
 export interface Refusal {
@@ -160,6 +162,13 @@ function judgeKind(index: ShopIndex, step: Step, closing: Closing): Refusal[] {
     );
   if (step.kind === 'join-tree') return judgeCasts(index, step, (closing.readings['castIds'] ?? []) as Id[]);
   if (step.kind === 'pour' && closing.outcome !== 'not poured') return judgeWet(index, step);
+  if (step.kind === 'patina')
+    return openItemsOf(index, step.carrierId).map((item) =>
+      never(
+        'open item',
+        `Still open: ${openItemLabel(index, item)}. Put it back, take it out, or say that it stays inside on purpose.`,
+      ),
+    );
   return [];
 }
 

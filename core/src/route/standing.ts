@@ -7,6 +7,7 @@ import { addMinutes, toMs } from '../units/instant.ts';
 import { stepLabel } from './labels.ts';
 import type { Link } from './links.ts';
 import { linksInto, linksOf, mouldsFor } from './links.ts';
+import { openItemLabel, openItemsOf } from './open-items.ts';
 import type { ShopIndex } from './shop-index.ts';
 import { castsOfTree } from './shop-index.ts';
 
@@ -69,6 +70,8 @@ function heldBy(index: ShopIndex, step: Step): string[] {
   // A tree goes on while any piece in it does.
   if (onHold.length > 0 && onHold.length === pieces.length)
     held.push(`on hold: ${onHold[0]!.holdReason ?? 'no reason given'}`);
+  if (step.kind === 'patina')
+    for (const item of openItemsOf(index, step.carrierId)) held.push(openItemLabel(index, item));
   if (step.kind === 'pull' && step.state === 'planned') {
     const cast = index.cast.get(step.carrierId);
     if (cast && mouldsFor(index, cast.sectionId).length === 0)

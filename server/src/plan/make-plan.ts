@@ -1,4 +1,14 @@
-import type { Calendar, Heat, Id, Instant, PlanNote, PlannedPiece, Resource, ShopPlan } from '@kalvet/core';
+import type {
+  Calendar,
+  Heat,
+  Id,
+  Instant,
+  PlanNote,
+  PlanSnapshot,
+  PlannedPiece,
+  Resource,
+  ShopPlan,
+} from '@kalvet/core';
 import { dueMinute, indexShop, planShop } from '@kalvet/core';
 import { changeNumber } from '../live/changes.ts';
 import { settingsOf } from '../people/settings.ts';
@@ -28,22 +38,9 @@ export interface MadePlan {
 export async function makePlan(store: Store, now: Instant): Promise<MadePlan> {
   const began = Date.now();
   const basis = await changeNumber(store);
-  const settings = await settingsOf(store);
-  const works = await loadRows<{ id: Id }>(store, 'works', {});
-  const shop = await loadShop(store, { workIds: works.map(({ id }) => id) });
-  const heats = await loadRows<Heat>(store, 'heats', { state: ['planned', 'charged', 'running'] });
-  const clock = new WallClock(now, settings.timeZone);
-  const pieces = withOrderDue(shop.pieces, await ordersOf(store));
-  const index = indexShop({ ...shop, heats, pieces });
-  const plan = planShop({
-    index,
-    settings,
-    calendars: await loadRows<Calendar>(store, 'calendars', {}),
-    resources: await loadRows<Resource>(store, 'resources', {}),
-    startDay: clock.startDay,
-    minuteOf: clock.minuteOf,
-    now,
-  });
+  const { snapshot, clock } = await planSnapshot(store, now);
+  const { pieces } = snapshot.index.shop;
+  const plan = planShop(snapshot);
   const { status, messages } = plan.schedule;
   if (status !== 'feasible') {
     await setComputation(store, { state: 'failed', basis, now, error: messages[0]?.text ?? status });
@@ -55,8 +52,31 @@ export async function makePlan(store: Store, now: Instant): Promise<MadePlan> {
   return { planId, status, steps: plan.steps.length, ms: Date.now() - began };
 }
 
+/** Everything a plan is made from, as the records are now. */
+export async function planSnapshot(
+  store: Store,
+  now: Instant,
+): Promise<{ readonly snapshot: PlanSnapshot; readonly clock: WallClock }> {
+  const settings = await settingsOf(store);
+  const works = await loadRows<{ id: Id }>(store, 'works', {});
+  const shop = await loadShop(store, { workIds: works.map(({ id }) => id) });
+  const heats = await loadRows<Heat>(store, 'heats', { state: ['planned', 'charged', 'running'] });
+  const clock = new WallClock(now, settings.timeZone);
+  const pieces = withOrderDue(shop.pieces, await ordersOf(store));
+  const snapshot: PlanSnapshot = {
+    index: indexShop({ ...shop, heats, pieces }),
+    settings,
+    calendars: await loadRows<Calendar>(store, 'calendars', {}),
+    resources: await loadRows<Resource>(store, 'resources', {}),
+    startDay: clock.startDay,
+    minuteOf: clock.minuteOf,
+    now,
+  };
+  return { snapshot, clock };
+}
+
 /** When each piece is out, by its own steps and those of its sections. */
-function plannedPieces(
+export function plannedPieces(
   plan: ShopPlan,
   clock: WallClock,
   pieces: readonly { readonly id: Id; readonly dueDate: string | null }[],

@@ -1,5 +1,7 @@
-import type { Calendar, Day } from '@kalvet/core';
+import type { Calendar, Day, Resource } from '@kalvet/core';
 import { dateOf, dayNumber, weekday } from '@kalvet/core';
+import { loadRows } from '../shop/load.ts';
+import type { Store } from '../write/context.ts';
 
 /** The days from one to another, both included, on which a calendar is open at all; at most two years of them. */
 export function openDays(calendar: Calendar, from: Day, to: Day): Day[] {
@@ -11,4 +13,11 @@ export function openDays(calendar: Calendar, from: Day, to: Day): Day[] {
     if (calendar.always || weekly || calendar.extra.some((extra) => extra.date === date)) days.push(date);
   }
   return days;
+}
+
+/** The days on which metal can be poured. */
+export async function pourDays(store: Store, from: Day, to: Day): Promise<Day[]> {
+  const [crucible] = await loadRows<Resource>(store, 'resources', { kind: 'crucible' });
+  const [calendar] = crucible ? await loadRows<Calendar>(store, 'calendars', { id: crucible.calendarId }) : [];
+  return calendar ? openDays(calendar, from, to) : [];
 }

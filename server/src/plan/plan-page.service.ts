@@ -1,4 +1,4 @@
-import type { Calendar, Id, Piece, PlanAnswer, PlanLoad, PlanRow, Resource, Room, Work } from '@kalvet/core';
+import type { Id, Piece, PlanAnswer, PlanLoad, PlanRow, Room, Work } from '@kalvet/core';
 import { STEP_KINDS, markOf } from '@kalvet/core';
 import { QueryTypes } from 'sequelize';
 import { asInstant } from '../db/tables.ts';
@@ -12,7 +12,7 @@ import type { Server } from '../write/request.ts';
 import type { Store } from '../write/context.ts';
 import { ordersOf, withOrderDue } from '../work/orders.ts';
 import { currentPlan } from './read-plan.ts';
-import { openDays } from './open-days.ts';
+import { pourDays } from './open-days.ts';
 
 interface StepRow {
   readonly kind: keyof typeof STEP_KINDS;
@@ -121,10 +121,4 @@ export async function plannedLoads(store: Store, planId: Id | null): Promise<Pla
       labels: each.map((tree) => tree?.next?.on ?? 'tree'),
     };
   });
-}
-
-async function pourDays(store: Store, from: string, to: string): Promise<string[]> {
-  const [crucible] = await loadRows<Resource>(store, 'resources', { kind: 'crucible' });
-  const [calendar] = crucible ? await loadRows<Calendar>(store, 'calendars', { id: crucible.calendarId }) : [];
-  return calendar ? openDays(calendar, from, to) : [];
 }

@@ -1,14 +1,23 @@
 // Runs one planning in a thread of its own, with a connection of its own; the server goes on answering meanwhile.
 import { parentPort, workerData } from 'node:worker_threads';
-import type { Instant } from '@kalvet/core';
+import type { Id, Instant } from '@kalvet/core';
 import { connect } from '../db/connection.ts';
 import { defineModels } from '../db/tables.ts';
 import { makePlan } from './make-plan.ts';
+import { whatIf } from './what-if.ts';
 
-const { url, now } = workerData as { url: string; now: Instant };
+interface Job {
+  readonly url: string;
+  readonly now: Instant;
+  /** A question instead of a plan: what would an outcome do to the dates? */
+  readonly ask?: { readonly stepId: Id; readonly outcome: string };
+}
+
+const { url, now, ask } = workerData as Job;
 const db = connect(url);
 try {
-  parentPort?.postMessage(await makePlan({ db, models: defineModels(db) }, now));
+  const store = { db, models: defineModels(db) };
+  parentPort?.postMessage(ask ? await whatIf(store, now, ask.stepId, ask.outcome) : await makePlan(store, now));
 } finally {
   await db.close();
 }

@@ -4,6 +4,8 @@ import type { Server } from '../write/request.ts';
 import { daySheet } from './day.service.ts';
 import { planAnswer } from './plan-page.service.ts';
 import * as schema from './planning.schema.ts';
+import { whatIf } from './what-if.ts';
+import { coats } from '../shell/coats.service.ts';
 import * as service from './planning.service.ts';
 
 export function planningRoutes(server: Server): Router {
@@ -14,6 +16,14 @@ export function planningRoutes(server: Server): Router {
   routes.get('/day', async (request, response) => {
     const { day } = check(schema.daySheet, request.query);
     response.json(await daySheet(server, day));
+  });
+  routes.get('/coats', async (_request, response) => {
+    response.json(await coats(server));
+  });
+  routes.get('/steps/:id/what-if', async (request, response) => {
+    const { outcome } = check(schema.whatIf, request.query);
+    const ask = server.whatIf ?? ((now, id, how) => whatIf(server.store, now, id, how));
+    response.json(await ask(server.now(), idIn(request), outcome));
   });
   routes.get('/plan', async (_request, response) => {
     response.json(await planAnswer(server));

@@ -82,6 +82,9 @@ export const times = form<SaveTimes>({
   }).required(),
 });
 
+/** What is asked about: an outcome of a step. */
+export const whatIf = form<{ readonly outcome: string }>({ outcome: text(20).required() });
+
 /** Which day's sheet. */
 export const daySheet = form<{ readonly day?: string | undefined }>({ day: day().optional() });
 

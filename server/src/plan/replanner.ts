@@ -1,5 +1,5 @@
 import { Worker } from 'node:worker_threads';
-import type { Instant } from '@kalvet/core';
+import type { Id, Instant } from '@kalvet/core';
 import { QueryTypes } from 'sequelize';
 import type { Store } from '../write/context.ts';
 import { sqlInstant } from '../write/write.ts';
@@ -114,17 +114,25 @@ export class Replanner {
 
 const ms = (value: Date | string): number => (value instanceof Date ? value.getTime() : Date.parse(`${value}Z`));
 
-/** Plans in a worker thread with a limit to its memory. @throws Error where the thread ends without a plan */
-export function planInThread(file: string | URL, url: string): (now: Instant) => Promise<void> {
-  return (now) =>
+/** What a planner's thread is told beside where the records are. */
+export interface ThreadJob {
+  readonly now: Instant;
+  readonly ask?: { readonly stepId: Id; readonly outcome: string };
+}
+
+/** Runs the planner's thread, with a limit to its memory. @throws Error where it ends without an answer */
+export function inThread<T>(file: string | URL, url: string): (job: ThreadJob) => Promise<T> {
+  return (job) =>
     new Promise((resolve, reject) => {
       const worker = new Worker(file, {
-        workerData: { url, now },
+        workerData: { url, ...job },
         resourceLimits: { maxOldGenerationSizeMb: HEAP_MB },
       });
-      let done = false;
-      worker.on('message', () => (done = true));
+      let answer: { readonly value: T } | undefined;
+      worker.on('message', (value: T) => (answer = { value }));
       worker.on('error', reject);
-      worker.on('exit', (code) => (done ? resolve() : reject(new Error(`the planner's thread ended with ${code}`))));
+      worker.on('exit', (code) =>
+        answer ? resolve(answer.value) : reject(new Error(`the planner's thread ended with ${code}`)),
+      );
     });
 }

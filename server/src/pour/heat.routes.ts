@@ -4,6 +4,7 @@ import { answerWrite, check, idIn } from '../write/request.ts';
 import type { Server } from '../write/request.ts';
 import { notFound } from '../write/problem.ts';
 import { openHeats } from './heat-read.service.ts';
+import { pourPage } from './pour-page.service.ts';
 import * as schema from './heat.schema.ts';
 import * as service from './heat.service.ts';
 
@@ -11,6 +12,9 @@ export function heatRoutes(server: Server): Router {
   const routes = Router();
   routes.get('/heats', async (_request, response) => {
     response.json({ heats: await openHeats(server.store) });
+  });
+  routes.get('/pour', async (_request, response) => {
+    response.json(await pourPage(server));
   });
   routes.get('/heats/:id', async (request, response) => {
     const [heat] = await openHeats(server.store, [idIn(request)]);

@@ -1,10 +1,11 @@
-import type { Companion, Id, ShopIndex, Standing, Step, StepForm } from '@kalvet/core';
+import type { Companion, Id, Piece, ShopIndex, Standing, Step, StepForm } from '@kalvet/core';
 import {
   carrierLabel,
   castLabel,
   castsOfTree,
   companions,
   indexShop,
+  markOf,
   mayJoin,
   mouldCount,
   mouldsFor,
@@ -18,7 +19,7 @@ import { openLoads } from '../burnout/load.service.ts';
 import { people } from '../people/people.service.ts';
 import { settingsOf } from '../people/settings.ts';
 import { openHeats, returnsAtHand } from '../pour/heat-read.service.ts';
-import { fromRow } from '../db/tables.ts';
+import { asInstant, fromRow } from '../db/tables.ts';
 import { loadShop, sharing } from '../shop/load.ts';
 import type { Server } from '../write/request.ts';
 import { notFound } from '../write/problem.ts';
@@ -98,9 +99,36 @@ export async function stepForm({ store, now }: Server, id: Id): Promise<StepForm
       : [],
     lift: heavy.flatMap((lift) => (lift?.tooHeavy ? [lift.inWords] : [])),
     expectedWaxKg: section ? (plannedWax(section)?.value ?? null) : null,
+    earlierWaxes: step.kind === 'chase-wax' && section ? await sectionWaxes(store, section.id) : [],
     alloyId: alloyId ?? null,
     returnsAtHandKg: step.kind === 'pour' && alloyId ? await returnsAtHand(store, alloyId) : 0,
   };
+}
+
+/** What every wax of a section weighed, also of pieces that have left. */
+export async function sectionWaxes(
+  store: Store,
+  sectionId: Id,
+  of: 'wax' | 'cast' = 'wax',
+): Promise<{ label: string; kg: number; at: string }[]> {
+  const rows = await store.db.query<{
+    series: Piece['series'];
+    number: number;
+    of: number;
+    attempt: number;
+    kg: number;
+    at: Date | string;
+  }>(
+    `SELECT p.series, p.number, p.\`of\`, c.attempt, x.kg, x.at FROM weight x JOIN cast_ c ON c.id = x.castId
+       JOIN piece p ON p.id = c.pieceId
+      WHERE c.sectionId = :sectionId AND x.\`of\` = :of AND x.voidReason IS NULL ORDER BY x.at`,
+    { replacements: { sectionId, of }, type: QueryTypes.SELECT },
+  );
+  return rows.map(({ attempt, kg, at, ...piece }) => ({
+    label: `${markOf(piece)}${attempt > 1 ? `, attempt ${attempt}` : ''}`,
+    kg,
+    at: asInstant(at),
+  }));
 }
 
 /** Casts for the tree's joining and knock-out: those on it, and for joining those that may come along. */

@@ -4,6 +4,7 @@ import type {
   HistoryLine,
   Id,
   LaneView,
+  OpenItemView,
   PieceAnswer,
   PieceProjection,
   Room,
@@ -122,9 +123,20 @@ export async function pieceAnswer({ store, now }: Server, id: Id): Promise<Piece
         poured: figures.poured ?? null,
       };
     }),
+    openItems: openItems(index, id),
     history: await history(store, id),
     waxBand: settings.waxBand,
   };
+}
+
+/** The ledger of a piece's casts, lost ones left out. */
+function openItems(index: ShopIndex, pieceId: Id): OpenItemView[] {
+  const casts = new Map(
+    (index.castsOf.get(pieceId) ?? []).filter(({ state }) => state !== 'lost').map((cast) => [cast.id, cast]),
+  );
+  return index.shop.openItems
+    .filter(({ castId }) => casts.has(castId))
+    .map(({ closedNote: _, ...item }) => ({ ...item, cast: castLabel(index, casts.get(item.castId)!) }));
 }
 
 /** Every open step on a piece's way: its own, its casts', their trees' and its work's moulds'. */

@@ -1,11 +1,13 @@
 import { Router } from 'express';
 import { answerWrite, check, idIn } from '../write/request.ts';
 import type { Server } from '../write/request.ts';
+import * as change from './change-work.service.ts';
 import { floor } from './floor.service.ts';
 import { pieceAnswer } from './piece-page.service.ts';
 import * as pieceSchema from './piece.schema.ts';
 import * as pieceService from './piece.service.ts';
 import { setUpWork as setUpWorkSchema } from './work.schema.ts';
+import { workAnswer } from './work-page.service.ts';
 import { setUpWork } from './work.service.ts';
 
 export function workRoutes(server: Server): Router {
@@ -16,6 +18,33 @@ export function workRoutes(server: Server): Router {
   routes.post('/works', async (request, response) => {
     const body = check(setUpWorkSchema, request.body);
     await answerWrite(server, request, response, (ctx) => setUpWork(ctx, body), { status: 201 });
+  });
+  routes.get('/works/:id', async (request, response) => {
+    response.json(await workAnswer(server, idIn(request)));
+  });
+  routes.post('/works/:id/consequences', async (request, response) => {
+    const asked = check(change.changeWorkSchema, request.body);
+    response.json(await change.consequences(server.store, { workId: idIn(request), change: asked }));
+  });
+  routes.put('/works/:id', async (request, response) => {
+    const body = check(change.changeWorkSchema, request.body);
+    await answerWrite(server, request, response, (ctx) => change.changeWork(ctx, idIn(request), body));
+  });
+  routes.post('/works/:id/moulds', async (request, response) => {
+    const body = check(change.addMouldSchema, request.body);
+    await answerWrite(server, request, response, (ctx) => change.addMould(ctx, idIn(request), body), { status: 201 });
+  });
+  routes.post('/sections/:id/consequences', async (request, response) => {
+    const asked = check(change.changeSectionSchema, request.body);
+    response.json(await change.consequences(server.store, { sectionId: idIn(request), change: asked }));
+  });
+  routes.put('/sections/:id', async (request, response) => {
+    const body = check(change.changeSectionSchema, request.body);
+    await answerWrite(server, request, response, (ctx) => change.changeSectionOf(ctx, idIn(request), body));
+  });
+  routes.put('/moulds/:id', async (request, response) => {
+    const body = check(change.changeMouldSchema, request.body);
+    await answerWrite(server, request, response, (ctx) => change.changeMould(ctx, idIn(request), body));
   });
   routes.get('/pieces/:id', async (request, response) => {
     response.json(await pieceAnswer(server, idIn(request)));

@@ -37,6 +37,7 @@ export interface EventDraft {
 /** Every verb an event can have: a closed list. */
 export type Verb =
   | 'set up work'
+  | 'change work'
   | 'change piece'
   | 'hold'
   | 'release'

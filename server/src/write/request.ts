@@ -1,7 +1,7 @@
 import { randomUUID } from 'node:crypto';
 import type { Request, Response } from 'express';
 import type Joi from 'joi';
-import type { Id, Instant, Override, Person } from '@kalvet/core';
+import type { Id, Instant, Override, Person, WhatIf } from '@kalvet/core';
 import { personOf } from '../people/people.service.ts';
 import type { Context, Store } from './context.ts';
 import { Problem, invalid } from './problem.ts';
@@ -11,7 +11,8 @@ import { write } from './write.ts';
 export interface Server {
   readonly store: Store;
   readonly now: () => Instant;
-  readonly pepper?: string;
+  /** Asks in a thread what an outcome would do to the dates; in specs it is asked in place. */
+  readonly whatIf?: (now: Instant, stepId: Id, outcome: string) => Promise<WhatIf>;
 }
 
 /** The one place that says who acts. Until sign-in comes this is a statement of the browser, not a proof. */

@@ -13,6 +13,8 @@ import { ShopService } from './shared/shop.service';
 const GO: Readonly<Record<string, string>> = {
   f: '/floor',
   d: '/day',
+  c: '/coats',
+  p: '/pour',
   l: '/plan',
   o: '/orders',
   s: '/settings',

@@ -23,6 +23,21 @@ export const routes: Routes = [
     loadComponent: () => import('./plan/plan/plan.page').then((m) => m.PlanPage),
   },
   {
+    path: 'coats',
+    title: 'Coats · Kalvet',
+    loadComponent: () => import('./shell/coats.page').then((m) => m.CoatsPage),
+  },
+  {
+    path: 'pour',
+    title: 'Pour · Kalvet',
+    loadComponent: () => import('./pour/pour.page').then((m) => m.PourPage),
+  },
+  {
+    path: 'works/:id',
+    title: 'Work · Kalvet',
+    loadComponent: () => import('./work/work/work.page').then((m) => m.WorkPage),
+  },
+  {
     path: 'orders',
     title: 'Orders · Kalvet',
     loadComponent: () => import('./work/orders/orders.page').then((m) => m.OrdersPage),

@@ -1,6 +1,7 @@
 import {
   ChangeDetectionStrategy,
   Component,
+  DestroyRef,
   computed,
   effect,
   inject,
@@ -43,6 +44,21 @@ import { Submission } from '../shared/submission';
             [allowEmpty]="false"
             ariaLabelledBy="pour-outcome" />
         </div>
+        @if (outcome() === 'poured' || outcome() === 'short') {
+          <div class="watch">
+            @if (beganAt() === null) {
+              <button pButton type="button" size="small" severity="contrast" data-test="metal-flows" (click)="flow()">
+                Metal flows
+              </button>
+              <span class="kv-soft">counts the seconds until the vents show metal</span>
+            } @else {
+              <button pButton type="button" size="small" severity="danger" data-test="full" (click)="full()">
+                Full
+              </button>
+              <b role="timer">{{ running() }} s</b>
+            }
+          </div>
+        }
         <div class="fields">
           @for (def of asked(); track def.key) {
             <kv-reading-field
@@ -74,6 +90,14 @@ import { Submission } from '../shared/submission';
     </form>
   `,
   styleUrl: '../route/panel.css',
+  styles: `
+    .watch {
+      display: flex;
+      gap: 12px;
+      align-items: center;
+      margin-bottom: 10px;
+    }
+  `,
 })
 export class HeatPour {
   protected readonly shop = inject(ShopService);
@@ -95,6 +119,7 @@ export class HeatPour {
   protected readonly asked = computed(() => readingsAsked('pour', this.outcome()));
 
   constructor() {
+    inject(DestroyRef).onDestroy(() => clearInterval(this.ticking));
     // Each tree starts with a fresh form; its pour weight stands as the first guess.
     effect(() => {
       this.treeId();
@@ -111,6 +136,25 @@ export class HeatPour {
         this.by.set(person ? [person.id] : []);
       });
     });
+  }
+
+  /** The stopwatch: when metal began to flow, and how long it has flowed. */
+  protected readonly beganAt = signal<number | null>(null);
+  protected readonly running = signal(0);
+  private ticking: ReturnType<typeof setInterval> | undefined;
+
+  protected flow(): void {
+    const began = Date.now();
+    this.beganAt.set(began);
+    this.running.set(0);
+    this.ticking = setInterval(() => this.running.set(Math.round((Date.now() - began) / 100) / 10), 100);
+  }
+
+  protected full(): void {
+    clearInterval(this.ticking);
+    this.set('seconds', Math.max(0.5, Math.round((Date.now() - this.beganAt()!) / 100) / 10));
+    this.endedAt.set(this.shop.pickerNow());
+    this.beganAt.set(null);
   }
 
   protected set(key: string, value: unknown): void {

@@ -21,6 +21,9 @@ import { ShopService } from '../shared/shop.service';
 import { Submission } from '../shared/submission';
 import { toPicker } from '../shared/time';
 import { readingsAsked, saidReadings, startReadings } from './draft';
+import { WhatIfBox } from '../plan/what-if.component';
+import { TreeSum } from '../sprue/tree-sum.component';
+import { WaxScale } from '../wax/wax-scale.component';
 import { ReadingField } from './reading-field.component';
 import { WhoWhen } from './who-when.component';
 
@@ -30,7 +33,19 @@ const WORTH_BEGINNING_MIN = 30;
 /** The one panel that any step is recorded with, built from the definitions of its readings and outcomes. */
 @Component({
   selector: 'kv-record-panel',
-  imports: [FormsModule, ButtonModule, SelectButtonModule, TextareaModule, Cautions, Refusal, ReadingField, WhoWhen],
+  imports: [
+    FormsModule,
+    ButtonModule,
+    SelectButtonModule,
+    TextareaModule,
+    Cautions,
+    Refusal,
+    ReadingField,
+    TreeSum,
+    WaxScale,
+    WhatIfBox,
+    WhoWhen,
+  ],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './record-panel.component.html',
   styleUrl: './panel.css',
@@ -73,6 +88,14 @@ export class RecordPanel {
     if (readyAt && readyAt > now) return `Ready ${this.shop.when(readyAt)}`;
     if (tooOldAt && tooOldAt < now) return `Too old since ${this.shop.when(tooOldAt)}`;
     return tooOldAt ? `Ready; too old from ${this.shop.when(tooOldAt)}` : '';
+  });
+  /** A loss costs weeks: what it does to the dates is shown before it is taken. */
+  protected readonly loses = computed(
+    () => this.kind().outcomes.find(({ code }) => code === this.outcome())?.effect === 'lost',
+  );
+  protected readonly typedWax = computed(() => {
+    const kg = this.draft()['waxKg'];
+    return typeof kg === 'number' && kg > 0 ? kg : null;
   });
   /** What a typed wax means in bronze, while the wax can still be mended. */
   protected readonly waxSays = computed(() => {

@@ -126,6 +126,7 @@ export const stepForm = (step: Partial<StepView>, rest: Partial<StepForm> = {}):
   loads: [],
   lift: [],
   expectedWaxKg: null,
+  earlierWaxes: [],
   alloyId: 'C87300',
   returnsAtHandKg: 0,
   ...rest,

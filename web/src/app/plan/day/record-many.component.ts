@@ -109,7 +109,7 @@ export class RecordMany {
   private readonly api = inject(Api);
   protected readonly shop = inject(ShopService);
   protected readonly sending = new Submission();
-  readonly lines = input.required<readonly DayLine[]>();
+  readonly lines = input.required<readonly Pick<DayLine, 'stepId' | 'version' | 'kind' | 'name' | 'on'>[]>();
   readonly done = output();
   readonly cancelled = output();
 

@@ -31,6 +31,7 @@ const answer = (steps: readonly StepView[], rest: Partial<PieceAnswer['piece']> 
   },
   lanes: [],
   pieceSteps: steps,
+  openItems: [],
   trees: [
     {
       id: 't',

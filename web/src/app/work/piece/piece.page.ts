@@ -15,6 +15,7 @@ import type { PieceAnswer, Room, StepView } from '@kalvet/core';
 import { METHOD_NAMES, ROOM_NAMES, alloyOf, isOpen, markOf } from '@kalvet/core';
 import { ButtonModule } from 'primeng/button';
 import { catchError, debounceTime, merge, of, Subject, switchMap, tap } from 'rxjs';
+import { OpenItems } from '../../chasing/open-items.component';
 import { StepPanel } from '../../route/step-panel.component';
 import { InsertStep } from '../../route/insert-step.component';
 import { Api, asApiError } from '../../shared/api.service';
@@ -43,6 +44,7 @@ import { WeightsChart } from './weights-chart.component';
     InsertStep,
     Lanes,
     LoseCast,
+    OpenItems,
     PieceActions,
     PlanStandText,
     StepPanel,

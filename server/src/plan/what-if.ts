@@ -1,0 +1,48 @@
+import type { Id, Instant, WhatIf } from '@kalvet/core';
+import { closeStep, outcomeOf, pieceLabel, applyOps, indexShop, planShop } from '@kalvet/core';
+import { notFound, invalid } from '../write/problem.ts';
+import type { Store } from '../write/context.ts';
+import { newId } from '../write/context.ts';
+import { planSnapshot, plannedPieces } from './make-plan.ts';
+import { currentPlan } from './read-plan.ts';
+
+/** A day: less is not worth saying. */
+const WORTH_SAYING_MS = 86_400_000 / 2;
+
+/**
+ * What an outcome would do to the dates, before it is taken: the shop is planned as though it were recorded. Nothing is
+ * written. Runs in a worker thread; it is heavy.
+ */
+export async function whatIf(store: Store, now: Instant, stepId: Id, outcome: string): Promise<WhatIf> {
+  const { snapshot, clock } = await planSnapshot(store, now);
+  const { index } = snapshot;
+  const step = index.step.get(stepId);
+  if (!step) throw notFound('step');
+  if (!outcomeOf(step.kind, outcome)) throw invalid({ outcome: 'is not an outcome of this step' });
+  const ops = closeStep(
+    index,
+    step,
+    { startedAt: null, endedAt: now, by: [], recordedBy: null, outcome, readings: {}, note: 'what if', flags: [] },
+    () => newId(),
+  );
+  const shop = applyOps(index.shop, ops);
+  const after = planShop({ ...snapshot, index: indexShop(shop) });
+  if (after.schedule.status !== 'feasible') return { feasible: false, pieces: [] };
+  const before = (await currentPlan(store)).pieces;
+  return {
+    feasible: true,
+    pieces: plannedPieces(after, clock, shop.pieces)
+      .filter(({ pieceId, finishesAt }) => {
+        const was = before.get(pieceId)?.finishesAt;
+        return was === undefined || Math.abs(Date.parse(finishesAt) - Date.parse(was)) >= WORTH_SAYING_MS;
+      })
+      .map(({ pieceId, finishesAt, lateDays }) => ({
+        pieceId,
+        label: pieceLabel(index, index.piece.get(pieceId)!),
+        before: before.get(pieceId)?.finishesAt ?? null,
+        after: finishesAt,
+        lateDays,
+      }))
+      .sort((a, b) => b.lateDays - a.lateDays || (b.after ?? '').localeCompare(a.after ?? '')),
+  };
+}

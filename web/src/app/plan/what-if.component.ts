@@ -1,0 +1,73 @@
+import { ChangeDetectionStrategy, Component, effect, inject, input, signal, untracked } from '@angular/core';
+import type { WhatIf } from '@kalvet/core';
+import { Api, asApiError } from '../shared/api.service';
+import { ShopService } from '../shared/shop.service';
+
+/** What an outcome would do to the dates, before it is taken. */
+@Component({
+  selector: 'kv-what-if',
+  changeDetection: ChangeDetectionStrategy.OnPush,
+  template: `
+    <div role="status">
+      @if (wrong()) {
+        <p class="kv-alert">{{ wrong() }}</p>
+      } @else if (answer(); as found) {
+        @if (!found.feasible) {
+          <p>The planner finds no dates with this.</p>
+        } @else if (found.pieces.length === 0) {
+          <p>No piece would be out half a day later or sooner.</p>
+        } @else {
+          <b>What it does to the dates</b>
+          <ul>
+            @for (piece of found.pieces.slice(0, most); track piece.pieceId) {
+              <li>
+                {{ piece.label }}: {{ piece.before ? 'out ' + shop.dayOf(piece.before) : 'not planned' }} →
+                <b>{{ piece.after ? shop.dayOf(piece.after) : 'not planned' }}</b>
+                @if (piece.lateDays > 0) {
+                  <span class="kv-alert">, {{ piece.lateDays }} {{ piece.lateDays === 1 ? 'day' : 'days' }} late</span>
+                }
+              </li>
+            }
+            @if (found.pieces.length > most) {
+              <li>and {{ found.pieces.length - most }} more</li>
+            }
+          </ul>
+        }
+      } @else {
+        <p class="kv-soft">Planning what it would do to the dates …</p>
+      }
+    </div>
+  `,
+  styles: `
+    div {
+      margin: 8px 0;
+      padding: 8px 10px;
+      background: var(--kv-warn-pale);
+      font-size: 0.93rem;
+    }
+  `,
+})
+export class WhatIfBox {
+  private readonly api = inject(Api);
+  protected readonly shop = inject(ShopService);
+  readonly stepId = input.required<string>();
+  readonly outcome = input.required<string>();
+  protected readonly answer = signal<WhatIf | undefined>(undefined);
+  protected readonly wrong = signal('');
+  protected readonly most = 6;
+
+  constructor() {
+    effect((cleanup) => {
+      const path = `/steps/${this.stepId()}/what-if?outcome=${encodeURIComponent(this.outcome())}`;
+      untracked(() => {
+        this.answer.set(undefined);
+        this.wrong.set('');
+        const asked = this.api.get<WhatIf>(path).subscribe({
+          next: (answer) => this.answer.set(answer),
+          error: (failure: unknown) => this.wrong.set(asApiError(failure).message),
+        });
+        cleanup(() => asked.unsubscribe());
+      });
+    });
+  }
+}

@@ -1,0 +1,160 @@
+import type { CdkDrag, CdkDropList } from '@angular/cdk/drag-drop';
+import { DragDropModule } from '@angular/cdk/drag-drop';
+import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@angular/core';
+import { RouterLink } from '@angular/router';
+import type { PourAnswer, PourTreeView, PourWindow } from '@kalvet/core';
+import { alloyOf } from '@kalvet/core';
+import { ButtonModule } from 'primeng/button';
+import { DrawerModule } from 'primeng/drawer';
+import { StepPanel } from '../route/step-panel.component';
+import { pageData } from '../shared/page-data';
+import { PlanStandText } from '../shared/plan-stand.component';
+import { Refusal } from '../shared/refusal.component';
+import { ShopService } from '../shared/shop.service';
+import { Submission } from '../shared/submission';
+import { HeatEnd } from './heat-end.component';
+import type { PouredTree } from './pour-order';
+import { mayArrange, overCrucible, withTreeAt } from './pour-order';
+
+type HeatView = PourAnswer['heats'][number];
+
+interface Dragged extends PouredTree {
+  readonly alloyId: string;
+  readonly from: string | null;
+}
+
+/** The pour days: heats as bars of metal with their trees in pouring order, and what waits for one. */
+@Component({
+  selector: 'kv-pour',
+  imports: [RouterLink, DragDropModule, ButtonModule, DrawerModule, HeatEnd, PlanStandText, Refusal, StepPanel],
+  changeDetection: ChangeDetectionStrategy.OnPush,
+  templateUrl: './pour.page.html',
+  styleUrl: './pour.page.css',
+})
+export class PourPage {
+  protected readonly shop = inject(ShopService);
+  protected readonly sending = new Submission();
+  private readonly page = pageData<PourAnswer>(() => '/pour');
+  protected readonly answer = this.page.answer;
+  protected readonly wrong = this.page.wrong;
+  protected readonly stepId = signal<string | null>(null);
+  protected readonly said = signal('');
+
+  protected readonly heats = computed(() =>
+    (this.answer()?.heats ?? []).map((heat) => ({
+      heat,
+      alloy: alloyOf(heat.alloyId).name,
+      may: mayArrange(heat),
+      over: heat.pourings.length > 0 && heat.pourings.every(({ outcome }) => outcome !== null),
+      bars: heat.pourings.map((pouring, i) => ({
+        pouring,
+        share: (pouring.plannedKg / heat.usableKg) * 100,
+        // From hot to cool: the first tree gets the hottest metal.
+        heatShare: heat.pourings.length > 1 ? i / (heat.pourings.length - 1) : 0,
+        window: heat.windows[pouring.treeId],
+      })),
+      freeShare: Math.max(0, (heat.freeKg / heat.usableKg) * 100),
+    })),
+  );
+  protected readonly waiting = computed(() => {
+    const now = this.shop.now();
+    return (this.answer()?.waiting ?? []).map((tree) => ({
+      tree,
+      alloy: alloyOf(tree.alloyId).name,
+      ready: tree.waits.length === 0 && (tree.readyAt === null || tree.readyAt <= now),
+    }));
+  });
+  protected readonly heatIds = computed(() => this.heats().map(({ heat }) => heat.id));
+
+  protected windowWords({ metalC, mouldC, pace }: PourWindow): string {
+    const range = ([low, high]: readonly [number, number]) => `${low.toFixed(0)}–${high.toFixed(0)} °C`;
+    return `metal ${range(metalC)}, mould ${range(mouldC)}, ${pace}`;
+  }
+
+  /** A tree goes only where its alloy is, and only into a heat from which nothing was poured. */
+  protected readonly mayEnter = (drag: CdkDrag<Dragged>, list: CdkDropList<HeatView | null>): boolean =>
+    list.data === null || (mayArrange(list.data) && list.data.alloyId === drag.data.alloyId);
+
+  protected dragOf(heat: HeatView, pouring: HeatView['pourings'][number]): Dragged {
+    return { treeId: pouring.treeId, plannedKg: pouring.plannedKg, alloyId: heat.alloyId, from: heat.id };
+  }
+
+  protected dragOfWaiting(tree: PourTreeView): Dragged {
+    return { treeId: tree.carrierId, plannedKg: tree.pourKg ?? 0, alloyId: tree.alloyId, from: null };
+  }
+
+  /** Puts a tree at a place in a heat, or, without a heat, takes it out of its own. */
+  protected moveTo(dragged: Dragged, target: HeatView | null, place: number): void {
+    const source = this.answer()?.heats.find(({ id }) => id === dragged.from);
+    this.said.set('');
+    if (!target) {
+      if (source)
+        this.arrange(
+          source,
+          source.pourings.filter(({ treeId }) => treeId !== dragged.treeId),
+          'Taken out of the heat',
+        );
+      return;
+    }
+    if (dragged.plannedKg <= 0)
+      return this.said.set('Its pour weight is not known: open it and enter the kilograms in its heat.');
+    const trees = withTreeAt(target.pourings, dragged, place);
+    const over = overCrucible(target, trees, this.shop.settings());
+    if (over && source?.id !== target.id) return this.said.set(over);
+    const arrange = () => this.arrange(target, trees, 'Heat arranged');
+    if (source && source.id !== target.id)
+      this.send(
+        source,
+        source.pourings.filter(({ treeId }) => treeId !== dragged.treeId),
+        arrange,
+        '',
+      );
+    else arrange();
+  }
+
+  private arrange(heat: HeatView, trees: readonly PouredTree[], said: string): void {
+    this.send(heat, trees, () => this.page.read(), said);
+  }
+
+  private send(heat: HeatView, trees: readonly PouredTree[], done: () => void, said: string): void {
+    const body = {
+      version: heat.version,
+      plannedFor: heat.plannedFor,
+      trees: trees.map(({ treeId, plannedKg }) => ({ treeId, plannedKg })),
+      chargeLines: heat.chargeLines,
+    };
+    this.sending.send(`/heats/${heat.id}`, body, done, { method: 'put', said });
+  }
+
+  /** By keyboard: Alt and the arrows move a tree within its heat; Alt and the arrow down takes it out. */
+  protected key(event: KeyboardEvent, heat: HeatView, place: number): void {
+    const pouring = heat.pourings[place]!;
+    if (!event.altKey || !mayArrange(heat)) return;
+    const by: Record<string, () => void> = {
+      ArrowLeft: () => place > 0 && this.moveTo(this.dragOf(heat, pouring), heat, place - 1),
+      ArrowRight: () => place < heat.pourings.length - 1 && this.moveTo(this.dragOf(heat, pouring), heat, place + 1),
+      ArrowDown: () => this.moveTo(this.dragOf(heat, pouring), null, 0),
+    };
+    const act = by[event.key];
+    if (!act) return;
+    event.preventDefault();
+    act();
+  }
+
+  /** Puts a waiting tree at the end of a heat. */
+  protected putInto(tree: PourTreeView, heat: HeatView): void {
+    this.moveTo(this.dragOfWaiting(tree), heat, heat.pourings.length);
+  }
+
+  protected heatsFor(tree: PourTreeView): HeatView[] {
+    return (this.answer()?.heats ?? []).filter((heat) => heat.alloyId === tree.alloyId && mayArrange(heat));
+  }
+
+  protected read(): void {
+    this.page.read();
+  }
+
+  protected ended(): void {
+    this.page.read();
+  }
+}

@@ -1,0 +1,54 @@
+import { ChangeDetectionStrategy, Component, computed, inject, input } from '@angular/core';
+import type { Bars, StepForm } from '@kalvet/core';
+import { DEFAULT_ALLOY_ID, DEFAULT_CUP, alloyOf, chargeFromWax, treeMetal } from '@kalvet/core';
+import { FigureText } from '../shared/figure.component';
+import { ShopService } from '../shared/shop.service';
+
+/** What a tree takes as it is being joined: casts, bars, cup, pour weight, yield, and whether the crucible gives it. */
+@Component({
+  selector: 'kv-tree-sum',
+  imports: [FigureText],
+  changeDetection: ChangeDetectionStrategy.OnPush,
+  template: `
+    @if (found(); as tree) {
+      <div role="status">
+        <p>
+          Pour weight <kv-figure [figure]="tree.pourWeight" />, yield
+          <kv-figure [figure]="tree.yield" [decimals]="0" />
+        </p>
+        <p class="kv-soft">{{ tree.pourWeight.inWords }}</p>
+        @if (tree.pourWeight.value > shop.settings().crucibleUsableKg) {
+          <p class="kv-alert">More than the crucible gives ({{ shop.settings().crucibleUsableKg }} kg).</p>
+        }
+      </div>
+    } @else {
+      <p class="kv-soft">The pour weight shows once every cast on the tree has its wax weight.</p>
+    }
+  `,
+  styles: `
+    div {
+      margin: 6px 0 10px;
+      padding: 8px 10px;
+      background: var(--kv-plaster);
+    }
+  `,
+})
+export class TreeSum {
+  protected readonly shop = inject(ShopService);
+  readonly form = input.required<StepForm>();
+  readonly draft = input.required<Readonly<Record<string, unknown>>>();
+
+  protected readonly found = computed(() => {
+    const ids = (this.draft()['castIds'] ?? []) as string[];
+    const waxes = ids.map((id) => this.form().casts.find((cast) => cast.id === id)?.waxKg ?? null);
+    if (waxes.length === 0 || waxes.some((kg) => kg === null)) return undefined;
+    const alloy = alloyOf(this.form().alloyId ?? DEFAULT_ALLOY_ID);
+    const waxKg = waxes.reduce((sum: number, kg) => sum + kg!, 0);
+    return treeMetal({
+      castsKg: chargeFromWax(waxKg, alloy).value,
+      bars: (this.draft()['bars'] ?? []) as Bars[],
+      cup: this.draft()['cup'] === false ? null : DEFAULT_CUP,
+      densityGPerCm3: alloy.densityGPerCm3,
+    });
+  });
+}

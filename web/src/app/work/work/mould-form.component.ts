@@ -1,0 +1,118 @@
+import { ChangeDetectionStrategy, Component, computed, input, linkedSignal, output, signal } from '@angular/core';
+import { FormsModule } from '@angular/forms';
+import type { WorkAnswer } from '@kalvet/core';
+import { ButtonModule } from 'primeng/button';
+import { CheckboxModule } from 'primeng/checkbox';
+import { DialogModule } from 'primeng/dialog';
+import { InputNumberModule } from 'primeng/inputnumber';
+import { InputTextModule } from 'primeng/inputtext';
+import { MultiSelectModule } from 'primeng/multiselect';
+import { newId } from '../../shared/ids';
+import { Refusal } from '../../shared/refusal.component';
+import { Submission } from '../../shared/submission';
+
+/** A mould's life and end, or a further mould for some sections; its making is planned at once. */
+@Component({
+  selector: 'kv-mould-form',
+  imports: [
+    FormsModule,
+    ButtonModule,
+    CheckboxModule,
+    DialogModule,
+    InputNumberModule,
+    InputTextModule,
+    MultiSelectModule,
+    Refusal,
+  ],
+  changeDetection: ChangeDetectionStrategy.OnPush,
+  template: `
+    <p-dialog
+      [visible]="true"
+      (visibleChange)="$event || done.emit()"
+      [modal]="true"
+      [draggable]="false"
+      [header]="mould()?.label ?? 'A further mould'"
+      [style]="{ width: '420px' }">
+      <form (ngSubmit)="save()" autocomplete="off">
+        @if (mould(); as mould) {
+          <p class="kv-soft">{{ mould.used }} pulls used, {{ mould.owed }} owed</p>
+          <div class="kv-field">
+            <label for="mould-life">Life, pulls</label>
+            <p-inputnumber
+              inputId="mould-life"
+              name="life"
+              [ngModel]="life()"
+              (ngModelChange)="life.set($event)"
+              [min]="1"
+              [max]="1000" />
+          </div>
+          <div class="check">
+            <p-checkbox
+              inputId="mould-retire"
+              name="retire"
+              [binary]="true"
+              [ngModel]="retire()"
+              (ngModelChange)="retire.set($event)" />
+            <label for="mould-retire">Retire it: no wax is made in it any more</label>
+          </div>
+        } @else {
+          <div class="kv-field">
+            <label for="mould-name">What it is called</label>
+            <input pInputText id="mould-name" name="name" [ngModel]="name()" (ngModelChange)="name.set($event)" />
+          </div>
+          <div class="kv-field">
+            <label for="mould-sections">Makes</label>
+            <p-multiselect
+              inputId="mould-sections"
+              name="sections"
+              [options]="$any(sections())"
+              optionLabel="name"
+              optionValue="id"
+              [ngModel]="sectionIds()"
+              (ngModelChange)="sectionIds.set($event)"
+              [filter]="false"
+              appendTo="body" />
+          </div>
+        }
+        <kv-refusal [submission]="sending" (reload)="done.emit()" />
+        <div class="check">
+          <button pButton type="submit" data-test="save-mould" [disabled]="!ready() || sending.busy()">Save</button>
+          <button pButton type="button" severity="secondary" [text]="true" (click)="done.emit()">Back</button>
+        </div>
+      </form>
+    </p-dialog>
+  `,
+  styles: `
+    .check {
+      display: flex;
+      gap: 9px;
+      align-items: center;
+      margin: 10px 0;
+    }
+  `,
+})
+export class MouldForm {
+  protected readonly sending = new Submission();
+  readonly workId = input.required<string>();
+  readonly sections = input.required<WorkAnswer['sections']>();
+  readonly mould = input<WorkAnswer['moulds'][number]>();
+  readonly done = output();
+  protected readonly life = linkedSignal<number | null>(() => this.mould()?.lifePulls ?? null);
+  protected readonly retire = signal(false);
+  protected readonly name = signal('second');
+  protected readonly sectionIds = linkedSignal(() => this.sections().map(({ id }) => id));
+  protected readonly ready = computed(
+    () => this.mould() !== undefined || (this.name().trim() !== '' && this.sectionIds().length > 0),
+  );
+
+  protected save(): void {
+    const mould = this.mould();
+    if (mould) {
+      const body = { version: mould.version, lifePulls: this.life(), retire: this.retire() };
+      this.sending.send(`/moulds/${mould.id}`, body, () => this.done.emit(), { method: 'put', said: 'Mould changed' });
+      return;
+    }
+    const body = { id: newId(), name: this.name().trim(), sectionIds: this.sectionIds() };
+    this.sending.send(`/works/${this.workId()}/moulds`, body, () => this.done.emit(), { said: 'Mould to be made' });
+  }
+}

@@ -1,0 +1,107 @@
+import { ChangeDetectionStrategy, Component, computed, input, linkedSignal, output } from '@angular/core';
+import { FormsModule } from '@angular/forms';
+import type { WorkAnswer } from '@kalvet/core';
+import { ButtonModule } from 'primeng/button';
+import { DialogModule } from 'primeng/dialog';
+import { InputTextModule } from 'primeng/inputtext';
+import { SelectModule } from 'primeng/select';
+import { Refusal } from '../../shared/refusal.component';
+import { CarefulChange } from './consequences';
+
+/** Changes what a work is called, its finish and whose waxes are shown, saying first what steps come and go. */
+@Component({
+  selector: 'kv-work-form',
+  imports: [FormsModule, ButtonModule, DialogModule, InputTextModule, SelectModule, Refusal],
+  changeDetection: ChangeDetectionStrategy.OnPush,
+  template: `
+    <p-dialog
+      [visible]="true"
+      (visibleChange)="$event || done.emit()"
+      [modal]="true"
+      [draggable]="false"
+      [header]="work().title"
+      [style]="{ width: '460px' }">
+      <form (ngSubmit)="save()" autocomplete="off">
+        <div class="kv-field">
+          <label for="work-title">Title</label>
+          <input pInputText id="work-title" name="title" [ngModel]="title()" (ngModelChange)="title.set($event)" />
+        </div>
+        <div class="kv-field">
+          <label for="work-artist">Artist</label>
+          <input pInputText id="work-artist" name="artist" [ngModel]="artist()" (ngModelChange)="artist.set($event)" />
+        </div>
+        <div class="kv-field">
+          <label for="work-finish">Finish</label>
+          <input pInputText id="work-finish" name="finish" [ngModel]="finish()" (ngModelChange)="finish.set($event)" />
+        </div>
+        <div class="kv-field">
+          <label for="work-approval">Shown for approval</label>
+          <p-select
+            inputId="work-approval"
+            name="approval"
+            [options]="approvals"
+            optionLabel="label"
+            optionValue="code"
+            [ngModel]="approval()"
+            (ngModelChange)="approval.set($event)"
+            appendTo="body" />
+        </div>
+        @if (change.lines()?.length) {
+          <div class="says" role="status">
+            <b>What this does</b>
+            <ul>
+              @for (line of change.lines(); track line) {
+                <li>{{ line }}</li>
+              }
+            </ul>
+          </div>
+        }
+        <kv-refusal [submission]="change.sending" (reload)="done.emit()" />
+        <div class="row">
+          <button pButton type="submit" data-test="save-work" [disabled]="!ready() || change.asking()">
+            {{ change.lines()?.length ? 'Do it' : 'Save' }}
+          </button>
+          <button pButton type="button" severity="secondary" [text]="true" (click)="done.emit()">Back</button>
+        </div>
+      </form>
+    </p-dialog>
+  `,
+  styles: `
+    .row {
+      display: flex;
+      gap: 9px;
+    }
+    .says {
+      padding: 8px 10px;
+      margin-bottom: 10px;
+      background: var(--kv-warn-pale);
+    }
+  `,
+})
+export class WorkForm {
+  protected readonly change = new CarefulChange();
+  readonly work = input.required<WorkAnswer['work']>();
+  readonly done = output();
+  protected readonly approvals = [
+    { code: 'first', label: 'the first wax' },
+    { code: 'each', label: 'each wax' },
+    { code: 'none', label: 'no wax' },
+  ];
+  protected readonly title = linkedSignal(() => this.work().title);
+  protected readonly artist = linkedSignal(() => this.work().artist);
+  protected readonly finish = linkedSignal(() => this.work().finish);
+  protected readonly approval = linkedSignal(() => this.work().approval);
+  protected readonly ready = computed(() => this.title().trim() !== '' && this.artist().trim() !== '');
+
+  protected save(): void {
+    const { id, version } = this.work();
+    const body = {
+      version,
+      title: this.title().trim(),
+      artist: this.artist().trim(),
+      finish: this.finish().trim(),
+      approval: this.approval(),
+    };
+    this.change.save(`/works/${id}`, body, () => this.done.emit(), `${body.title} changed`);
+  }
+}
