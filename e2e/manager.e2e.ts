@@ -93,10 +93,10 @@ describe('the manager at the Floor', () => {
     await browser.press('Due date');
     await browser.type('#action-day', '5 Jan 2026');
     await browser.press('Save');
-    await browser.says(', late');
+    await browser.says('days late');
     await until('the flag', async () =>
       ((await (await browser.find(`[data-piece="${piece}"]`)).getAttribute('aria-label')) ?? '').includes(
-        'late, was due 2026-01-05',
+        'due 2026-01-05',
       ),
     );
   });

@@ -37,6 +37,8 @@ const VIEWS = [
     click: '[data-test=record-next][aria-label^="Record Preheat"]',
   },
   { name: 'set-up', path: () => '/set-up' },
+  ...['day', 'plan', 'coats', 'pour', 'settings'].map((name) => ({ name, path: () => `/${name}` })),
+  { name: 'work', path: (_, work) => `/works/${work('HER')}` },
 ];
 
 async function pictures(url) {
@@ -61,6 +63,8 @@ async function pictures(url) {
       mobile: false,
     });
     const read = async (path) => (await fetch(`${url}/api${path}`)).json();
+    // The planner needs a moment after the start: the pictures show its dates.
+    for (let i = 0; i < 40 && !(await read('/plan')).plan.planId; i++) await driver.sleep(500);
     const { people } = await read('/shop');
     const { works } = await read('/floor');
     const piece = (code, number) => {
@@ -72,7 +76,7 @@ async function pictures(url) {
       `localStorage.setItem('kalvet.person', '${people.find(({ mayOverride }) => mayOverride).id}')`,
     );
     for (const { name, path, click } of VIEWS) {
-      await driver.get(url + path(piece));
+      await driver.get(url + path(piece, (code) => works.find((each) => each.code === code)?.id));
       await driver.wait(until.elementLocated(By.css('h1, h2')), 15_000);
       await driver.sleep(1500);
       const wanted = click ? await driver.findElements(By.css(click)) : [];

@@ -133,6 +133,7 @@ export interface PlanLoad {
   readonly count: number;
   readonly kg: number | null;
   readonly alloyId: string | null;
+  readonly treeIds: readonly Id[];
   readonly labels: readonly string[];
 }
 

@@ -1,7 +1,7 @@
 // What the rooms' own screens ask for: coats, pours, a work with its moulds, and what a loss would do to the dates.
 import type { Figure } from '../units/figure.ts';
 import type { Day, Instant } from '../units/instant.ts';
-import type { PlanStand } from './api-plan.ts';
+import type { PlanLoad, PlanStand } from './api-plan.ts';
 import type { HeatAnswer, HistoryLine, TreeLine } from './api.ts';
 import type { Id } from './common.ts';
 import type { MouldState } from './mould.ts';
@@ -96,6 +96,8 @@ export interface PourAnswer {
   /** Trees whose next step is the pour and that stand in no heat. */
   readonly waiting: readonly PourTreeView[];
   readonly pourDays: readonly Day[];
+  /** Heats that the plan makes of trees that stand in none yet, with the furnace's hour. */
+  readonly proposed: readonly (PlanLoad & { readonly melt: Figure; readonly lightAt: Instant })[];
 }
 
 /** A work as its page shows it. */

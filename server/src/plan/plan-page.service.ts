@@ -118,6 +118,7 @@ export async function plannedLoads(store: Store, planId: Id | null): Promise<Pla
       count: members.length,
       alloyId: heat ? (each[0]?.alloyId ?? null) : null,
       kg: heat ? each.reduce((sum, tree) => sum + (tree?.pourKg ?? 0), 0) : null,
+      treeIds: members.flatMap(({ treeId }) => treeId ?? []),
       labels: each.map((tree) => tree?.next?.on ?? 'tree'),
     };
   });

@@ -1,9 +1,10 @@
-import type { Id, PourAnswer, PourTreeView, PourWindow, TreeLine } from '@kalvet/core';
+import type { Furnace, Id, PlanLoad, PourAnswer, PourTreeView, PourWindow, TreeLine } from '@kalvet/core';
 import { addMinutes, alloyOf, meltMinutes, pourWindow } from '@kalvet/core';
 import { QueryTypes } from 'sequelize';
 import { changeNumber } from '../live/changes.ts';
 import { today } from '../people/clock.ts';
 import { settingsOf } from '../people/settings.ts';
+import { plannedLoads } from '../plan/plan-page.service.ts';
 import { pourDays } from '../plan/open-days.ts';
 import { currentPlan } from '../plan/read-plan.ts';
 import type { TreeStored } from '../shop/stored.ts';
@@ -30,11 +31,12 @@ export async function pourPage({ store, now }: Server): Promise<PourAnswer> {
     const line: TreeLine = { ...tree.next!, pieceIds: tree.pieceIds, alloyId: tree.alloyId, pourKg: tree.pourKg };
     return { ...line, window: windowOf(treeId, tree.alloyId), wet: false };
   });
+  const plan = (await currentPlan(store)).stand;
   const day = today(now(), settings.timeZone);
   return {
     change,
     now: now(),
-    plan: (await currentPlan(store)).stand,
+    plan,
     heats: heats
       .map((heat) => {
         const melt = meltMinutes(heat.charge.value, alloyOf(heat.alloyId), furnace);
@@ -49,8 +51,22 @@ export async function pourPage({ store, now }: Server): Promise<PourAnswer> {
     waiting: waiting.sort(
       (a, b) => a.waits.length - b.waits.length || (a.readyAt ?? '9').localeCompare(b.readyAt ?? '9'),
     ),
+    proposed: proposed(await plannedLoads(store, plan.planId), placed, furnace),
     pourDays: await pourDays(store, day, today(addMinutes(now(), 28 * 1440), settings.timeZone)),
   };
+}
+
+/** The plan's next heats, as far as their trees stand in no heat yet. */
+function proposed(loads: readonly PlanLoad[], placed: ReadonlySet<Id>, furnace: Furnace): PourAnswer['proposed'] {
+  return loads
+    .filter(
+      ({ kind, treeIds, alloyId }) => kind === 'heat' && alloyId !== null && !treeIds.some((id) => placed.has(id)),
+    )
+    .slice(0, 4)
+    .map((load) => {
+      const melt = meltMinutes(load.kg ?? 0, alloyOf(load.alloyId!), furnace);
+      return { ...load, melt, lightAt: addMinutes(load.startsAt, -Math.ceil(melt.value)) };
+    });
 }
 
 /** The thinnest wall that is to be filled on each tree, and how the tree is invested. */

@@ -7,6 +7,7 @@ import { alloyOf } from '@kalvet/core';
 import { ButtonModule } from 'primeng/button';
 import { DrawerModule } from 'primeng/drawer';
 import { StepPanel } from '../route/step-panel.component';
+import { newId } from '../shared/ids';
 import { pageData } from '../shared/page-data';
 import { PlanStandText } from '../shared/plan-stand.component';
 import { Refusal } from '../shared/refusal.component';
@@ -144,6 +145,22 @@ export class PourPage {
   /** Puts a waiting tree at the end of a heat. */
   protected putInto(tree: PourTreeView, heat: HeatView): void {
     this.moveTo(this.dragOfWaiting(tree), heat, heat.pourings.length);
+  }
+
+  protected alloyName(id: string | null): string {
+    return id === null ? '' : alloyOf(id).name;
+  }
+
+  /** Makes a heat of what the plan puts together; charge and crew are said in it. */
+  protected take(heat: PourAnswer['proposed'][number]): void {
+    const body = {
+      id: newId(),
+      alloyId: heat.alloyId,
+      plannedFor: heat.startsAt,
+      trees: heat.treeIds.map((treeId) => ({ treeId })),
+      chargeLines: [],
+    };
+    this.sending.send('/heats', body, () => this.page.read(), { said: 'Heat planned' });
   }
 
   protected heatsFor(tree: PourTreeView): HeatView[] {

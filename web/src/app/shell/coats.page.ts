@@ -49,7 +49,6 @@ export class CoatsPage {
       stand: this.stand(row),
     })),
   );
-  protected readonly most = computed(() => Math.max(1, ...this.rows().map(({ row }) => row.coats.length)));
   protected readonly counts = computed(() => {
     const count = (stand: Stand) => this.rows().filter((each) => each.stand === stand).length;
     return { ready: count('ready'), drying: count('drying'), tooOld: count('too old') };
@@ -75,7 +74,10 @@ export class CoatsPage {
   }
 
   protected standWords({ row, stand }: { row: CoatRow; stand: Stand }): string {
-    if (stand === 'waits') return `waits for ${row.waits.join(', ')}`;
+    if (stand === 'waits') {
+      const words = row.waits.join(', ');
+      return words.startsWith('on hold') ? words : `waits for ${words}`;
+    }
     if (stand === 'too old') return `too old since ${this.shop.when(row.tooOldAt)}`;
     if (stand === 'drying') return `dry ${this.shop.when(row.readyAt)}`;
     return row.tooOldAt ? `ready; too old from ${this.shop.when(row.tooOldAt)}` : 'ready';

@@ -48,12 +48,12 @@ describe('the Floor', () => {
 
   it('says in words what each disc shows', async () => {
     const held = floorPiece(4, ['shell', 'pour'], { state: 'hold', holdReason: 'client undecided' });
-    const recast = floorPiece(2, ['wax', 'chasing'], { late: true, dueDate: '2027-02-01' });
+    const recast = floorPiece(2, ['wax', 'chasing'], { late: true, lateDays: 3, dueDate: '2027-02-01' });
     recast.sections.forEach((section, i) => Object.assign(section, { recast: i === 0, attempt: i === 0 ? 2 : 1 }));
     await open('/floor', floor([floorWork([held, recast], { title: 'Heron', sectionCount: 2 })]));
     const labels = [...root().querySelectorAll('.disc')].map((disc) => disc.getAttribute('aria-label'));
     expect(labels).toEqual([
-      'Heron 2/8 · 2 sections: 1 in Wax, 1 in Chasing · Section 1 is cast again, attempt 2 · late, was due 2027-02-01',
+      'Heron 2/8 · 2 sections: 1 in Wax, 1 in Chasing · Section 1 is cast again, attempt 2 · late by 3 days, due 2027-02-01',
       'Heron 4/8 · 2 sections: 1 in Shell, 1 in Pour · on hold: client undecided',
     ]);
     expect(root().querySelectorAll('.tail').length).toBe(2);
