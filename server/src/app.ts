@@ -146,6 +146,8 @@ function asProblem(error: unknown): Problem {
   const { type, name, code } = error as { type?: string; name?: string; code?: string };
   if (type === 'entity.parse.failed') return new Problem('invalid', 'The body is not JSON.');
   if (type === 'entity.too.large') return new Problem('too large', `A record may not be larger than ${BODY_LIMIT}.`);
+  if (errnoOf(error) === 1062)
+    return new Problem('invalid', 'This was entered already. Open the form again for another one.');
   if (errnoOf(error) === 1114 || errnoOf(error) === 1021 || errnoOf(error) === 28)
     return new Problem(
       'unavailable',

@@ -8,6 +8,7 @@ export { validateProblem } from './validate.ts';
 export { chance } from './engine/chance.ts';
 export { buildProblem } from './build/build.ts';
 export { dueMinute, minutesOf } from './build/tasks.ts';
-export { planShop } from './build/shop-plan.ts';
+export { inShopWords, planShop } from './build/shop-plan.ts';
 export type { ShopPlan } from './build/shop-plan.ts';
+export { PLANNED_AHEAD_MINUTES } from './build/snapshot.ts';
 export type { BuiltPlan, PlanSnapshot } from './build/snapshot.ts';

@@ -9,7 +9,7 @@ import type {
   Resource,
   ShopPlan,
 } from '@kalvet/core';
-import { dueMinute, indexShop, planShop } from '@kalvet/core';
+import { dueMinute, inShopWords, indexShop, planShop } from '@kalvet/core';
 import { changeNumber } from '../live/changes.ts';
 import { settingsOf } from '../people/settings.ts';
 import { loadRows, loadShop } from '../shop/load.ts';
@@ -43,7 +43,12 @@ export async function makePlan(store: Store, now: Instant): Promise<MadePlan> {
   const plan = planShop(snapshot);
   const { status, messages } = plan.schedule;
   if (status !== 'feasible') {
-    await setComputation(store, { state: 'failed', basis, now, error: messages[0]?.text ?? status });
+    await setComputation(store, {
+      state: 'failed',
+      basis,
+      now,
+      error: messages[0] ? inShopWords(snapshot, messages[0].text) : status,
+    });
     return { planId: null, status, steps: 0, ms: Date.now() - began };
   }
   const dated = plannedPieces(plan, clock, pieces);

@@ -4,6 +4,9 @@ import type { Server } from '../write/request.ts';
 import { daySheet } from './day.service.ts';
 import { planAnswer } from './plan-page.service.ts';
 import * as schema from './planning.schema.ts';
+import { invalid, notFound } from '../write/problem.ts';
+import type { Step } from '@kalvet/core';
+import { outcomeOf } from '@kalvet/core';
 import { whatIf } from './what-if.ts';
 import { coats } from '../shell/coats.service.ts';
 import * as service from './planning.service.ts';
@@ -22,6 +25,10 @@ export function planningRoutes(server: Server): Router {
   });
   routes.get('/steps/:id/what-if', async (request, response) => {
     const { outcome } = check(schema.whatIf, request.query);
+    const step = await server.store.models.steps.findByPk(idIn(request), { raw: true });
+    if (!step) throw notFound('step');
+    if (!outcomeOf((step as unknown as Step).kind, outcome))
+      throw invalid({ outcome: 'is not an outcome of this step' });
     const ask = server.whatIf ?? ((now, id, how) => whatIf(server.store, now, id, how));
     response.json(await ask(server.now(), idIn(request), outcome));
   });

@@ -10,7 +10,16 @@ import type {
   SaveTimes,
   Step,
 } from '@kalvet/core';
-import { KIND_ORDER, STEP_KINDS, isOpen, longestOpen, roomOfStep, stepLabel, timesOf } from '@kalvet/core';
+import {
+  KIND_ORDER,
+  PLANNED_AHEAD_MINUTES,
+  STEP_KINDS,
+  isOpen,
+  longestOpen,
+  roomOfStep,
+  stepLabel,
+  timesOf,
+} from '@kalvet/core';
 import { QueryTypes } from 'sequelize';
 import { settingsOf } from '../people/settings.ts';
 import { concernStep } from '../route/step.service.ts';
@@ -52,7 +61,7 @@ async function judgeHours(ctx: Context, calendar: Pick<Calendar, 'always' | 'wee
     });
   const { routeTimes } = await settingsOf(ctx.store, ctx.tx);
   for (const user of users) {
-    if (user.kind !== 'people') continue;
+    if (user.kind === 'kiln') continue;
     const kind = KIND_ORDER.find(
       (code) =>
         STEP_KINDS[code].room === user.room &&
@@ -132,8 +141,9 @@ export async function saveTimes(ctx: Context, { version, kind, times }: SaveTime
   if (maxWait !== null && maxWait < minWait)
     throw invalid({ maxWait: `must be at least the minimum wait, ${minWait} min` });
   const { room, spans } = STEP_KINDS[kind];
-  const people = (await loadRows<Resource>(ctx.store, 'resources', { kind: 'people', room }, ctx.tx))[0];
-  const hours = people && (await ctx.find<Calendar>('calendars', people.calendarId));
+  const counted = STEP_KINDS[kind].through === 'heat' ? 'crucible' : 'people';
+  const hands = (await loadRows<Resource>(ctx.store, 'resources', { kind: counted, room }, ctx.tx))[0];
+  const hours = hands && (await ctx.find<Calendar>('calendars', hands.calendarId));
   if (spans === 'unbroken' && hours && !hours.always && minutes > longestOpen(hours.weekly))
     throw invalid({ minutes: `must fit without a break into ${hours.name}: at most ${longestOpen(hours.weekly)} min` });
   await claimSettings(ctx, version, times);
@@ -155,6 +165,8 @@ export async function pinStep(ctx: Context, id: Id, given: SavePin): Promise<{ s
   if (!isOpen(step) || step.state === 'running')
     throw refused([{ rule: 'closed', message: `${stepLabel(index, step)} is ${step.state}.`, mayOverride: false }]);
   if (given.kind === 'at' && given.at! < ctx.now) throw invalid({ at: 'lies behind us' });
+  if (given.at !== null && Date.parse(given.at) - Date.parse(ctx.now) > PLANNED_AHEAD_MINUTES * 60_000)
+    throw invalid({ at: 'lies further ahead than anything is planned (three years)' });
   await ctx.update('steps', step, { pinKind: given.kind, pinAt: given.at });
   concernStep(ctx, index, step);
   ctx.event = {

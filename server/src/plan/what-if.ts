@@ -1,5 +1,5 @@
 import type { Id, Instant, WhatIf } from '@kalvet/core';
-import { closeStep, outcomeOf, pieceLabel, applyOps, indexShop, planShop } from '@kalvet/core';
+import { closeStep, outcomeOf, pieceLabel, piecesOfStep, applyOps, indexShop, planShop } from '@kalvet/core';
 import { notFound, invalid } from '../write/problem.ts';
 import type { Store } from '../write/context.ts';
 import { newId } from '../write/context.ts';
@@ -29,12 +29,16 @@ export async function whatIf(store: Store, now: Instant, stepId: Id, outcome: st
   const after = planShop({ ...snapshot, index: indexShop(shop) });
   if (after.schedule.status !== 'feasible') return { feasible: false, pieces: [] };
   const before = (await currentPlan(store)).pieces;
+  // What it is about comes first, moved or not; then what it makes late.
+  const own = new Set(piecesOfStep(index, step));
   return {
     feasible: true,
     pieces: plannedPieces(after, clock, shop.pieces)
       .filter(({ pieceId, finishesAt }) => {
         const was = before.get(pieceId)?.finishesAt;
-        return was === undefined || Math.abs(Date.parse(finishesAt) - Date.parse(was)) >= WORTH_SAYING_MS;
+        return (
+          own.has(pieceId) || was === undefined || Math.abs(Date.parse(finishesAt) - Date.parse(was)) >= WORTH_SAYING_MS
+        );
       })
       .map(({ pieceId, finishesAt, lateDays }) => ({
         pieceId,
@@ -43,6 +47,11 @@ export async function whatIf(store: Store, now: Instant, stepId: Id, outcome: st
         after: finishesAt,
         lateDays,
       }))
-      .sort((a, b) => b.lateDays - a.lateDays || (b.after ?? '').localeCompare(a.after ?? '')),
+      .sort(
+        (a, b) =>
+          Number(own.has(b.pieceId)) - Number(own.has(a.pieceId)) ||
+          b.lateDays - a.lateDays ||
+          (b.after ?? '').localeCompare(a.after ?? ''),
+      ),
   };
 }

@@ -15,6 +15,8 @@ const MESSAGES = {
   'string.pattern.name': 'must be {#name}',
   'number.base': 'must be a number',
   'number.integer': 'must be a whole number',
+  'string.trim': 'begins or ends with a space',
+  'number.greater': 'must be more than {#limit}',
   'number.min': 'must be at least {#limit}',
   'number.max': 'must be at most {#limit}',
   'number.infinity': 'must be a number',

@@ -128,6 +128,21 @@ describe('a plan made from the records', () => {
     expect(Math.min(...own(second.id).map(({ start }) => start))).toBeGreaterThanOrEqual(35 * 1440);
   });
 
+  it('gives a plan also where something is set for the end of days, or must be done in one go in hours that are too short', () => {
+    const [first] = shop.pieces;
+    const far = applyOps(change(shop, openStep(shop, 'patina'), { pinKind: 'at', pinAt: '9999-01-01T00:00:00.000Z' }), [
+      update('pieces', first!.id, { state: 'hold', holdReason: 'x', holdUntil: '9999-12-31' }),
+    ]);
+    expect(planned(far).steps.length).toBeGreaterThan(0);
+    const short = DEFAULT_CALENDARS.map((calendar) =>
+      calendar.name === 'Pour days' ? { ...calendar, weekly: [{ day: 4, from: '09:00', to: '09:10' }] } : calendar,
+    );
+    const plan = planShop(snapshot(shop, START, { calendars: short }));
+    expect(plan.schedule.status).toBe('feasible');
+    expect(plan.notes.length).toBe(4);
+    expect(plan.notes[0]!.text).toContain('takes 30 min in one go');
+  });
+
   it('uses the shop’s own times at once', () => {
     const own = { ...shop, routeTimes: { 'make-mould': { minutes: 60, minWait: 0 }, coat: { maxWait: null } } };
     const plan = planned(own);

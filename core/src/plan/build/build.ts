@@ -8,11 +8,12 @@ import { stepLabel } from '../../route/labels.ts';
 import type { Link } from '../../route/links.ts';
 import { linksOf } from '../../route/links.ts';
 import type { PlanCalendar, PlanJob, PlanLink, PlanProblem, PlanResource, PlanTask } from '../problem.ts';
+import { longestOpen } from '../openings.ts';
 import { LAST_MINUTE } from '../problem.ts';
 import { dropImpossibleMaxima } from './maxima.ts';
 import { settleFixed } from './fixed.ts';
 import type { BuiltPlan, PlanSnapshot } from './snapshot.ts';
-import { DONE_BEFORE, URGENT_JOB, mouldJob, mouldResource, treeJob } from './snapshot.ts';
+import { DONE_BEFORE, PLANNED_AHEAD_MINUTES, URGENT_JOB, mouldJob, mouldResource, treeJob } from './snapshot.ts';
 import { MouldTurns, dueMinute, heldUntil, jobOf, plannedSteps, pourKgOf, taskOf } from './tasks.ts';
 
 /** What a load or heat less is worth, in minutes of one piece's lateness: firing and melting cost fuel and a day's hands. */
@@ -29,7 +30,7 @@ export function buildProblem(snapshot: PlanSnapshot): BuiltPlan {
   const { index, startDay } = snapshot;
   const now = snapshot.minuteOf(snapshot.now);
   const notes: PlanNote[] = [];
-  const steps = plannedSteps(index);
+  const steps = plannedSteps(snapshot);
   const open = new Map(steps.map((step) => [step.id, step]));
   const moulds = new MouldTurns(index);
   const tasks = new Map<Id, PlanTask>(steps.map((step) => [step.id, begin(snapshot, step, moulds, now)]));
@@ -46,6 +47,7 @@ export function buildProblem(snapshot: PlanSnapshot): BuiltPlan {
   }
   for (const step of steps) {
     if (step.kind === 'pour') noteTooHeavy(snapshot, step, notes);
+    fitIntoHours(snapshot, step, tasks, notes);
   }
   const problem: PlanProblem = {
     format: 'kalvet-plan/1',
@@ -71,9 +73,11 @@ function begin(snapshot: PlanSnapshot, step: Step, moulds: MouldTurns, now: numb
     const gone = step.startedAt === null ? 0 : Math.max(0, now - snapshot.minuteOf(step.startedAt));
     return { ...task, duration: Math.max(1, task.duration - gone), fixedStart: now };
   }
-  const pin = step.pinAt === null ? undefined : snapshot.minuteOf(step.pinAt);
+  const ahead = (minute: number | undefined) =>
+    minute !== undefined && minute - now <= PLANNED_AHEAD_MINUTES ? minute : undefined;
+  const pin = step.pinAt === null ? undefined : ahead(snapshot.minuteOf(step.pinAt));
   if (pin !== undefined && step.pinKind === 'at' && pin >= now) return { ...task, fixedStart: pin };
-  const heat = heatHour(snapshot, step);
+  const heat = ahead(heatHour(snapshot, step));
   if (heat !== undefined && heat >= now) return { ...task, fixedStart: heat };
   const notBefore = Math.max(now, heldUntil(snapshot, step), step.pinKind === 'not before' ? (pin ?? 0) : 0);
   return { ...task, earliest: Math.min(notBefore, LAST_MINUTE) };
@@ -143,6 +147,28 @@ function noteTooHeavy(snapshot: PlanSnapshot, step: Step, notes: PlanNote[]): vo
       stepId: step.id,
       urgent: true,
     });
+}
+
+/** What must be done in one go and fits into no hours runs on past them: there is a plan all the same, and it says so. */
+function fitIntoHours(
+  { calendars, resources, index }: PlanSnapshot,
+  step: Step,
+  tasks: Map<Id, PlanTask>,
+  notes: PlanNote[],
+): void {
+  const task = tasks.get(step.id)!;
+  if (task.spans !== 'unbroken') return;
+  const hours = task.needs.flatMap(({ resource }) => {
+    const calendarId = resources.find(({ id }) => id === resource)?.calendarId;
+    return calendars.filter(({ id, always }) => id === calendarId && !always);
+  });
+  if (hours.every(({ weekly, extra }) => extra.length > 0 || longestOpen(weekly) >= task.duration)) return;
+  tasks.set(step.id, { ...task, spans: 'through' });
+  notes.push({
+    text: `${stepLabel(index, step)} takes ${task.duration} min in one go; no opening hours are so long`,
+    stepId: step.id,
+    urgent: true,
+  });
 }
 
 const asPlanCalendar = ({ id, always, weekly, closed, extra }: PlanSnapshot['calendars'][number]): PlanCalendar =>

@@ -4,10 +4,7 @@ import type { Arc, Compiled } from '../compile.ts';
 import { compile } from '../compile.ts';
 import type { PlanLink, PlanProblem } from '../problem.ts';
 import { relax } from '../relax.ts';
-import { DONE_BEFORE } from './snapshot.ts';
-
-/** Further than this nothing is planned that a wait pushes back; it bounds how long a circle of waits is followed. */
-const HORIZON_MINUTES = 3 * 365 * 1440;
+import { DONE_BEFORE, PLANNED_AHEAD_MINUTES } from './snapshot.ts';
 
 /**
  * Leaves out maximum waits that hours and waits alone cannot keep from where things stand, one after another until the
@@ -21,7 +18,7 @@ export function dropImpossibleMaxima(
   const dropped = new Set<Arc>();
   const relaxed = new Map<Arc, Arc>();
   for (let current = compiled; ;) {
-    const { impossible } = relax(current, { limit: HORIZON_MINUTES });
+    const { impossible } = relax(current, { limit: 2 * PLANNED_AHEAD_MINUTES });
     const arc = impossible && maximumAt(current, impossible.task, impossible.arc);
     if (!arc) break;
     dropped.add(relaxed.get(arc) ?? arc);

@@ -22,6 +22,15 @@ export interface ShopPlan {
   readonly notes: readonly PlanNote[];
 }
 
+/** A message as people read it: steps by their names. */
+export const inShopWords = (snapshot: PlanSnapshot, text: string): string =>
+  text.replace(/[0-9a-f]{8}(?:-[0-9a-f]{4}){3}-[0-9a-f]{12}/g, (id) => {
+    const step = snapshot.index.step.get(id);
+    const resource = snapshot.resources.find((each) => each.id === id);
+    const calendar = snapshot.calendars.find((each) => each.id === id);
+    return step ? stepLabel(snapshot.index, step) : (resource?.name ?? calendar?.name ?? id);
+  });
+
 const MOST_TRIES = 12;
 
 /**

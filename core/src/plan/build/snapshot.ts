@@ -24,6 +24,9 @@ export interface BuiltPlan {
   readonly notes: readonly PlanNote[];
 }
 
+/** Nothing is planned further ahead than this, in minutes: three years. What is set for later counts as not set. */
+export const PLANNED_AHEAD_MINUTES = 3 * 365 * 1440;
+
 /** Ids of what is in a problem but no step of the shop. */
 export const DONE_BEFORE = 'done:';
 export const mouldResource = (mouldId: Id): string => `mould:${mouldId}`;

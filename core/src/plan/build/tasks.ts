@@ -13,16 +13,21 @@ import { dayNumber } from '../dates.ts';
 import { DAY_MIN } from '../../units/instant.ts';
 import type { Need, PlanTask } from '../problem.ts';
 import type { PlanSnapshot } from './snapshot.ts';
-import { mouldJob, mouldResource, treeJob } from './snapshot.ts';
+import { PLANNED_AHEAD_MINUTES, mouldJob, mouldResource, treeJob } from './snapshot.ts';
 
 /** A tree whose waxes nobody has weighed or estimated is planned as this much metal, kg. */
 const UNKNOWN_POUR_KG = 10;
 
 /** What is planned: open steps on what is still in work. Loads and heats as a whole are planned through their trees. */
-export function plannedSteps(index: ShopIndex): Step[] {
+export function plannedSteps({ index, startDay }: Pick<PlanSnapshot, 'index' | 'startDay'>): Step[] {
+  const heldForGood = (until: string | null) =>
+    until === null || (dayNumber(until)! - dayNumber(startDay)!) * DAY_MIN > PLANNED_AHEAD_MINUTES;
   const gone = new Set(
     index.shop.pieces
-      .filter(({ state, holdUntil }) => state === 'cancelled' || state === 'lost' || (state === 'hold' && !holdUntil))
+      .filter(
+        ({ state, holdUntil }) =>
+          state === 'cancelled' || state === 'lost' || (state === 'hold' && heldForGood(holdUntil)),
+      )
       .map(({ id }) => id),
   );
   return index.shop.steps.filter((step) => {

@@ -22,7 +22,6 @@ import { ShopService } from './shop.service';
       font-size: 0.88rem;
       font-weight: 400;
       color: var(--kv-ink-soft);
-      white-space: nowrap;
     }
   `,
 })

@@ -1,7 +1,7 @@
 import { ChangeDetectionStrategy, Component, computed, input } from '@angular/core';
 import { max, scaleLinear } from 'd3';
 
-const WIDTH = 390;
+const WIDTH = 250;
 
 /** Plan against scale: a bar for the plan with its allowed band, dots for what waxes of this section weighed, a mark for this one. */
 @Component({
