@@ -37,11 +37,6 @@ export class Hand {
   ready = (step: NextStep): boolean =>
     step.waits.length === 0 && !step.held && (step.readyAt === null || step.readyAt <= this.now);
 
-  async versionOf(stepId: Id): Promise<number> {
-    const [row] = await this.select<{ version: number }>('SELECT version FROM step WHERE id = ?', [stepId]);
-    return row!.version;
-  }
-
   /** The casts on a tree. */
   async castsOn(treeId: Id): Promise<Id[]> {
     const rows = await this.select<{ castId: Id }>('SELECT castId FROM tree_cast WHERE treeId = ? AND until IS NULL', [

@@ -310,11 +310,23 @@ export function toRow(name: TableName, record: Row): Row {
   return { ...rest, [CARRIER_COLUMNS[carrier as keyof typeof CARRIER_COLUMNS]]: carrierId };
 }
 
+const CARRIERS = Object.entries(CARRIER_COLUMNS);
+const CARRIER_FIELDS = new Set<string>(Object.values(CARRIER_COLUMNS));
+
+/** What each table's rows are read as, worked out once: every screen reads thousands of rows. */
+const READ = Object.fromEntries(
+  Object.entries(TABLES).map(([name, { fields }]) => [
+    name,
+    Object.entries(fields as Record<string, Field>).filter(
+      ([field]) => name !== 'steps' || !CARRIER_FIELDS.has(field),
+    ),
+  ]),
+) as Record<TableName, [string, Field][]>;
+
 /** A row as the database gave it, as the record core knows. */
 export function fromRow<T>(name: TableName, row: Row): T {
-  const fields: Readonly<Record<string, Field>> = TABLES[name].fields;
   const record: Row = {};
-  for (const [field, type] of Object.entries(fields)) {
+  for (const [field, type] of READ[name]) {
     const value = row[field];
     if (value === null || value === undefined) record[field] = null;
     else if (type === 'instant') record[field] = asInstant(value as Date | string);
@@ -323,9 +335,10 @@ export function fromRow<T>(name: TableName, row: Row): T {
     else record[field] = value;
   }
   if (name !== 'steps') return record as T;
-  for (const [carrier, column] of Object.entries(CARRIER_COLUMNS)) {
-    if (record[column] !== null) Object.assign(record, { carrier, carrierId: record[column] });
-    delete record[column];
+  for (const [carrier, column] of CARRIERS) {
+    if (row[column] === null || row[column] === undefined) continue;
+    record['carrier'] = carrier;
+    record['carrierId'] = row[column];
   }
   return record as T;
 }

@@ -25,7 +25,9 @@ export async function lockShop(
     wanted = [...wanted, ...more];
   }
   for (const id of wanted) ctx.touchedWorks.add(id);
-  return indexShop(await loadShop(store, { workIds: await sharing(store, wanted, tx), alsoPieces, tx }));
+  // Works that share a tree with one of the works taken are read too, as what they hold back can be decided by them.
+  const read = wanted.length === workIds.length ? wanted : await sharing(store, wanted, tx);
+  return indexShop(await loadShop(store, { workIds: read, alsoPieces, tx }));
 }
 
 /** The works that a carrier belongs to. */

@@ -204,8 +204,9 @@ export async function projectTouched(ctx: Context): Promise<void> {
       tx,
     }));
   const rows = projections(shop, ctx.touchedWorks, await settingsOf(store, tx));
-  // Trees that emptied have no projection any more.
-  const gone = shop.trees.filter(isOver).map(({ id }) => id);
+  // Trees that this write ended have no projection any more.
+  const changed = new Set(ctx.changes.filter(({ table }) => table === 'trees').map(({ id }) => id));
+  const gone = shop.trees.filter((tree) => changed.has(tree.id) && isOver(tree)).map(({ id }) => id);
   if (gone.length > 0)
     await store.db.query('DELETE FROM projection WHERE id IN (?)', { replacements: [gone], transaction: tx });
   for (let start = 0; start < rows.length; start += 200) {

@@ -183,12 +183,12 @@ export class Context {
 
   /** Raises a running number and gives its new value; the row stays locked until the write ends. */
   async raise(counter: string, by = 1): Promise<number> {
-    await this.store.db.query('UPDATE counter SET value = LAST_INSERT_ID(value + ?) WHERE name = ?', {
+    // The answer to the statement carries what LAST_INSERT_ID was set to.
+    const [answer] = await this.store.db.query('UPDATE counter SET value = LAST_INSERT_ID(value + ?) WHERE name = ?', {
       replacements: [by, counter],
       transaction: this.tx,
     });
-    const [row] = await this.select<{ value: number }>('SELECT LAST_INSERT_ID() AS value');
-    return row!.value;
+    return Number((answer as unknown as { insertId: number }).insertId);
   }
 
   /** Changes one record and raises its version. `before` is what it was, for the event. */

@@ -15,6 +15,7 @@ export interface DiscSpot {
 /** A cell whose discs do not all fit. */
 export interface More {
   readonly column: number;
+  readonly offsetPx: number;
   readonly pieces: readonly FloorPiece[];
 }
 
@@ -24,6 +25,9 @@ export interface RowLayout {
 }
 
 const MOST_IN_CELL = 3;
+const MORE_PX = 43;
+/** The narrow last column also says how many have left: one disc at its left, and "+9" beside it. */
+const OUT = { most: 1, offsetPx: -36, morePx: -9 };
 const STEP_PX = 37;
 const STEP_CROWDED_PX = 29;
 const SIZE_PX = 38;
@@ -39,8 +43,9 @@ export function rowLayout(pieces: readonly FloorPiece[]): RowLayout {
   for (const room of ROOMS) {
     const column = columnOf(room);
     const here = pieces.filter((piece) => piece.behind === room);
-    const crowded = here.length > MOST_IN_CELL;
-    const shown = crowded ? mostUrgent(here).slice(0, MOST_IN_CELL) : here;
+    const most = room === 'out' ? OUT.most : MOST_IN_CELL;
+    const crowded = here.length > most;
+    const shown = crowded ? mostUrgent(here).slice(0, most) : here;
     const step = crowded ? STEP_CROWDED_PX : STEP_PX;
     // The "+9" takes a place of its own at the right.
     const places = shown.length + (crowded ? 1 : 0);
@@ -48,12 +53,17 @@ export function rowLayout(pieces: readonly FloorPiece[]): RowLayout {
       discs.push({
         piece,
         column,
-        offsetPx: (i - (places - 1) / 2) * step,
+        offsetPx: room === 'out' ? OUT.offsetPx : (i - (places - 1) / 2) * step,
         size: crowded ? SIZE_CROWDED_PX : SIZE_PX,
         tail: Math.max(0, columnOf(piece.ahead) - column),
       }),
     );
-    if (crowded) more.push({ column, pieces: here.filter((piece) => !shown.includes(piece)) });
+    if (crowded)
+      more.push({
+        column,
+        offsetPx: room === 'out' ? OUT.morePx : MORE_PX,
+        pieces: here.filter((piece) => !shown.includes(piece)),
+      });
   }
   return { discs, more };
 }
