@@ -1,0 +1,69 @@
+// Runs the parts of the benchmark that were asked for on a database of its own; `npm run bench` calls it.
+import { mkdirSync, writeFileSync } from 'node:fs';
+import { cpus } from 'node:os';
+import { join } from 'node:path';
+import { fill } from './fill.ts';
+import { line } from './measure.ts';
+import type { Line } from './measure.ts';
+import { plan } from './plan.ts';
+import { record } from './record.ts';
+import { requests } from './requests.ts';
+import { screens } from './screens.ts';
+import type { Served } from './serve.ts';
+import { serve, untilPlanned } from './serve.ts';
+
+const PARTS = ['plan', 'requests', 'record', 'screens'] as const;
+type Part = (typeof PARTS)[number];
+
+const [url, port, folder, ...asked] = process.argv.slice(2) as [string, string, string, ...Part[]];
+const wants = (part: Part): boolean => asked.length === 0 || asked.includes(part);
+const unknown = asked.filter((word) => !PARTS.includes(word));
+if (unknown.length > 0) {
+  console.error(`kalvet: there is no part "${unknown.join(', ')}"; the parts are ${PARTS.join(', ')}.`);
+  process.exit(1);
+}
+
+const results: { part: string; seconds: number; lines: Line[] }[] = [];
+async function part(name: string, work: () => Promise<Line[]>): Promise<void> {
+  const began = Date.now();
+  const lines = await work();
+  results.push({ part: name, seconds: (Date.now() - began) / 1000, lines });
+  console.log(`\n${name}`);
+  for (const { name: what, value, unit, aim } of lines) {
+    const judged = aim === undefined ? '' : value <= aim ? `  (aim ${aim})` : `  MISSED (aim ${aim})`;
+    console.log(`  ${what.padEnd(66)} ${String(value).padStart(9)} ${unit}${judged}`);
+  }
+}
+
+if (wants('plan')) await part('plan', plan);
+if (PARTS.slice(1).some(wants)) {
+  let served: Served | undefined;
+  try {
+    await part('fill', async () => {
+      const filled = await fill(url, new Date().toISOString());
+      served = await serve(url, Number(port));
+      const planned = await untilPlanned(served);
+      return [
+        line(`${filled.works} works, ${filled.pieces} pieces (${filled.inWork} in work), steps`, filled.steps, ''),
+        line('Written in bulk', filled.seconds, 's', 60),
+        line('First plan of this shop, from its records to dates on the Floor', planned, 's'),
+      ];
+    });
+    if (wants('requests')) await part('requests', () => requests(url, served!));
+    if (wants('record')) await part('record', () => record(served!));
+    if (wants('screens')) await part('screens', () => screens(served!));
+  } finally {
+    await served?.stop();
+  }
+}
+
+mkdirSync(folder, { recursive: true });
+const file = join(folder, 'last.json');
+const at = new Date().toISOString();
+const kept = JSON.stringify({ at, node: process.version, cpus: cpus().map(({ model }) => model), results }, null, 2);
+writeFileSync(file, kept);
+writeFileSync(join(folder, `${at.replaceAll(':', '-')}.json`), kept);
+console.log(`\nkept in ${file}`);
+const missed = results.flatMap(({ lines }) => lines).filter(({ value, aim }) => aim !== undefined && value > aim);
+if (missed.length > 0) console.log(`${missed.length} missed: ${missed.map(({ name }) => name).join(' · ')}`);
+process.exit(0);
