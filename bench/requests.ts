@@ -49,9 +49,10 @@ export async function requests(url: string, served: Served): Promise<Line[]> {
 async function bareStatements(url: string, service: (server: Server) => Promise<unknown>) {
   const store = await openStore(url);
   const statements: string[] = [];
-  store.db.options.logging = (sql) => void statements.push(sql.replace(/^Executing \([^)]*\): /, ''));
+  const { options } = store.db as unknown as { options: { logging: false | ((sql: string) => void) } };
+  options.logging = (sql) => void statements.push(sql.replace(/^Executing \([^)]*\): /, ''));
   await service({ store, now: () => new Date().toISOString() });
-  store.db.options.logging = false;
+  options.logging = false;
   await store.db.close();
   const { hostname, port, username, password, pathname } = new URL(url);
   const db = await mariadb.createConnection({

@@ -8,6 +8,7 @@ import type { ShopAnswer } from '@kalvet/core';
 import { chasingRoutes } from './chasing/chasing.routes.ts';
 import { loadRoutes } from './burnout/load.routes.ts';
 import { LiveStream, changeNumber } from './live/changes.ts';
+import { KeptAnswers } from './live/kept-answers.ts';
 import { today } from './people/clock.ts';
 import { peopleRoutes } from './people/people.routes.ts';
 import { people } from './people/people.service.ts';
@@ -35,6 +36,7 @@ const BODY_LIMIT = '256kb';
 export function createApp(options: AppOptions): { app: Express; live: LiveStream } {
   const app = express();
   const live = new LiveStream(options.store);
+  const pages = new KeptAnswers(options);
   app.disable('x-powered-by');
   app.use(
     helmet({
@@ -72,13 +74,13 @@ export function createApp(options: AppOptions): { app: Express; live: LiveStream
   app.use(
     '/api',
     peopleRoutes(options),
-    workRoutes(options),
+    workRoutes(options, pages),
     stepRoutes(options),
     loadRoutes(options),
-    heatRoutes(options),
+    heatRoutes(options, pages),
     findRoutes(options),
-    planningRoutes(options),
-    orderRoutes(options),
+    planningRoutes(options, pages),
+    orderRoutes(options, pages),
     chasingRoutes(options),
   );
   app.use('/api', () => {

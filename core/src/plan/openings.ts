@@ -162,17 +162,30 @@ export function earliestStartToEnd(open: Openings, spans: Spans, end: number, du
     : earliestStart(open, spans, start + 1, duration);
 }
 
+/** What was worked out of a list before: thousands of tasks share a handful of lists, which never change. */
+const shares = new WeakMap<Stretches, { readonly longest: number; readonly share: number }>();
+
 /** The longest stretch, and how much of its time is open, for what cannot fit and for how long work takes by the clock. */
 export function shareOpen(open: Openings): { readonly longest: number; readonly share: number } {
   if (open === null) return { longest: Infinity, share: 1 };
+  const known = shares.get(open);
+  if (known) return known;
   let longest = 0;
   for (let i = 0; i < open.from.length; i++) longest = Math.max(longest, open.to[i]! - open.from[i]!);
   const weeks = 8 * 7 * DAY_MIN;
-  return { longest, share: (openBefore(open, weeks) - openBefore(open, 0)) / weeks };
+  const found = { longest, share: (openBefore(open, weeks) - openBefore(open, 0)) / weeks };
+  shares.set(open, found);
+  return found;
 }
+
+const longestKnown = new WeakMap<object, number>();
 
 /** The longest stretch of weekly hours in minutes, over midnight where windows touch; closed and extra days left out. */
 export function longestOpen(weekly: NonNullable<PlanCalendar['weekly']>): number {
+  const known = longestKnown.get(weekly);
+  if (known !== undefined) return known;
   // Day 0 of the calendar arithmetic is a Thursday; any eight weeks do.
-  return Math.min(LAST_MINUTE, shareOpen(openingsOf({ id: '', weekly }, 0)).longest);
+  const longest = Math.min(LAST_MINUTE, shareOpen(openingsOf({ id: '', weekly }, 0)).longest);
+  longestKnown.set(weekly, longest);
+  return longest;
 }

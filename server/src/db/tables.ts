@@ -317,9 +317,7 @@ const CARRIER_FIELDS = new Set<string>(Object.values(CARRIER_COLUMNS));
 const READ = Object.fromEntries(
   Object.entries(TABLES).map(([name, { fields }]) => [
     name,
-    Object.entries(fields as Record<string, Field>).filter(
-      ([field]) => name !== 'steps' || !CARRIER_FIELDS.has(field),
-    ),
+    Object.entries(fields as Record<string, Field>).filter(([field]) => name !== 'steps' || !CARRIER_FIELDS.has(field)),
   ]),
 ) as Record<TableName, [string, Field][]>;
 

@@ -1,4 +1,5 @@
 import { Router } from 'express';
+import type { KeptAnswers } from '../live/kept-answers.ts';
 import { answerWrite, check, idIn } from '../write/request.ts';
 import type { Server } from '../write/request.ts';
 import { daySheet } from './day.service.ts';
@@ -11,18 +12,16 @@ import { whatIf } from './what-if.ts';
 import { coats } from '../shell/coats.service.ts';
 import * as service from './planning.service.ts';
 
-export function planningRoutes(server: Server): Router {
+export function planningRoutes(server: Server, pages: KeptAnswers): Router {
   const routes = Router();
   routes.get('/planning', async (_request, response) => {
     response.json(await service.planning(server.store));
   });
-  routes.get('/day', async (request, response) => {
+  routes.get('/day', (request, response) => {
     const { day } = check(schema.daySheet, request.query);
-    response.json(await daySheet(server, day));
+    return pages.send(request, response, () => daySheet(server, day));
   });
-  routes.get('/coats', async (_request, response) => {
-    response.json(await coats(server));
-  });
+  routes.get('/coats', (request, response) => pages.send(request, response, () => coats(server)));
   routes.get('/steps/:id/what-if', async (request, response) => {
     const { outcome } = check(schema.whatIf, request.query);
     const step = await server.store.models.steps.findByPk(idIn(request), { raw: true });
@@ -32,9 +31,7 @@ export function planningRoutes(server: Server): Router {
     const ask = server.whatIf ?? ((now, id, how) => whatIf(server.store, now, id, how));
     response.json(await ask(server.now(), idIn(request), outcome));
   });
-  routes.get('/plan', async (_request, response) => {
-    response.json(await planAnswer(server));
-  });
+  routes.get('/plan', (request, response) => pages.send(request, response, () => planAnswer(server)));
   routes.post('/calendars', async (request, response) => {
     const body = check(schema.calendar, request.body);
     await answerWrite(server, request, response, (ctx) => service.saveCalendar(ctx, body));

@@ -1,5 +1,6 @@
 import { Router } from 'express';
 import { abandon } from '../burnout/load.schema.ts';
+import type { KeptAnswers } from '../live/kept-answers.ts';
 import { answerWrite, check, idIn } from '../write/request.ts';
 import type { Server } from '../write/request.ts';
 import { notFound } from '../write/problem.ts';
@@ -8,14 +9,12 @@ import { pourPage } from './pour-page.service.ts';
 import * as schema from './heat.schema.ts';
 import * as service from './heat.service.ts';
 
-export function heatRoutes(server: Server): Router {
+export function heatRoutes(server: Server, pages: KeptAnswers): Router {
   const routes = Router();
   routes.get('/heats', async (_request, response) => {
     response.json({ heats: await openHeats(server.store) });
   });
-  routes.get('/pour', async (_request, response) => {
-    response.json(await pourPage(server));
-  });
+  routes.get('/pour', (request, response) => pages.send(request, response, () => pourPage(server)));
   routes.get('/heats/:id', async (request, response) => {
     const [heat] = await openHeats(server.store, [idIn(request)]);
     if (!heat) throw notFound('heat');

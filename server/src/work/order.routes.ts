@@ -1,14 +1,13 @@
 import { Router } from 'express';
+import type { KeptAnswers } from '../live/kept-answers.ts';
 import { answerWrite, check } from '../write/request.ts';
 import type { Server } from '../write/request.ts';
 import * as schema from './order.schema.ts';
 import * as service from './order.service.ts';
 
-export function orderRoutes(server: Server): Router {
+export function orderRoutes(server: Server, pages: KeptAnswers): Router {
   const routes = Router();
-  routes.get('/orders', async (_request, response) => {
-    response.json(await service.ordersAnswer(server));
-  });
+  routes.get('/orders', (request, response) => pages.send(request, response, () => service.ordersAnswer(server)));
   routes.post('/clients', async (request, response) => {
     const body = check(schema.client, request.body);
     await answerWrite(server, request, response, (ctx) => service.saveClient(ctx, body));

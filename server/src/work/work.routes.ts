@@ -1,4 +1,5 @@
 import { Router } from 'express';
+import type { KeptAnswers } from '../live/kept-answers.ts';
 import { answerWrite, check, idIn } from '../write/request.ts';
 import type { Server } from '../write/request.ts';
 import * as change from './change-work.service.ts';
@@ -10,11 +11,9 @@ import { setUpWork as setUpWorkSchema } from './work.schema.ts';
 import { workAnswer } from './work-page.service.ts';
 import { setUpWork } from './work.service.ts';
 
-export function workRoutes(server: Server): Router {
+export function workRoutes(server: Server, pages: KeptAnswers): Router {
   const routes = Router();
-  routes.get('/floor', async (_request, response) => {
-    response.json(await floor(server));
-  });
+  routes.get('/floor', (request, response) => pages.send(request, response, () => floor(server)));
   routes.post('/works', async (request, response) => {
     const body = check(setUpWorkSchema, request.body);
     await answerWrite(server, request, response, (ctx) => setUpWork(ctx, body), { status: 201 });
