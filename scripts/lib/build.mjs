@@ -2,6 +2,8 @@
 import { createHash } from 'node:crypto';
 import { existsSync, mkdirSync, readFileSync, readdirSync, renameSync, rmSync, statSync, writeFileSync } from 'node:fs';
 import { join, relative } from 'node:path';
+import { promisify } from 'node:util';
+import { brotliCompress } from 'node:zlib';
 import { exec } from './exec.mjs';
 import { DIST, ROOT } from './paths.mjs';
 import { Told, say } from './say.mjs';
@@ -107,4 +109,12 @@ async function makeWeb(outdir) {
     for (const name of readdirSync(inner)) renameSync(join(inner, name), join(outdir, name));
     rmSync(inner, { recursive: true });
   }
+  await packFiles(outdir);
+}
+
+/** Beside each script and style a tightly packed copy, made once, so that no visit waits for the packing. */
+async function packFiles(folder) {
+  const packed = promisify(brotliCompress);
+  for (const name of readdirSync(folder).filter((each) => /\.(js|css|svg)$/.test(each)))
+    writeFileSync(join(folder, `${name}.br`), await packed(readFileSync(join(folder, name))));
 }

@@ -2,6 +2,7 @@ import { existsSync } from 'node:fs';
 import { join } from 'node:path';
 import compression from 'compression';
 import express from 'express';
+import packedStatic from 'express-static-gzip';
 import type { ErrorRequestHandler, Express, RequestHandler } from 'express';
 import helmet from 'helmet';
 import type { ShopAnswer } from '@kalvet/core';
@@ -115,14 +116,17 @@ function onlyOurs(hosts: readonly string[]): RequestHandler {
 
 function serveScreens(app: Express, web: string): void {
   app.use(
-    express.static(web, {
+    packedStatic(web, {
+      enableBrotli: true,
       index: false,
-      setHeaders: (response, path) => {
-        // Built files carry a hash of their contents in their name.
-        response.setHeader(
-          'Cache-Control',
-          /-[A-Z0-9]{8}\.\w+$/.test(path) ? 'public, max-age=31536000, immutable' : 'no-cache',
-        );
+      serveStatic: {
+        setHeaders: (response, path) => {
+          // Built files carry a hash of their contents in their name.
+          response.setHeader(
+            'Cache-Control',
+            /-[A-Z0-9]{8}\.\w+(\.br)?$/.test(path) ? 'public, max-age=31536000, immutable' : 'no-cache',
+          );
+        },
       },
     }),
   );

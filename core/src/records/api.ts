@@ -131,7 +131,6 @@ export interface FloorWork {
   readonly plannedKg: Figure | null;
   readonly notBegun: readonly { readonly id: Id; readonly mark: string }[];
   readonly delivered: number;
-  readonly deliveredPieces: readonly { readonly id: Id; readonly mark: string }[];
   readonly nextDue: Day | null;
   readonly pieces: readonly FloorPiece[];
 }

@@ -26,7 +26,7 @@ interface Kept {
 
 /**
  * What a page reads is the same for all who ask until something changes. It is worked out once and kept, as sent, with the
- * stamp it was made under: the change number, where the planner stands, and the minute. Many who ask at once wait for one
+ * stamp it was made under: the change number, whether the planner failed, and the minute. Many who ask at once wait for one
  * answer. Every asking looks at the stamp in the database, so several servers on one database never disagree.
  */
 export class KeptAnswers {
@@ -70,8 +70,9 @@ export class KeptAnswers {
   }
 
   private async stamp(): Promise<string> {
-    const [row] = await this.server.store.db.query<{ changed: number; state: string; at: Date | string }>(
-      "SELECT c.value AS changed, p.state, p.at FROM counter c, computation p WHERE c.name = 'change' AND p.kind = 'plan'",
+    // A plan that ends well is a change itself; that one is being made is not worth making every page again.
+    const [row] = await this.server.store.db.query<{ changed: number; failed: number }>(
+      "SELECT c.value AS changed, p.state = 'failed' AS failed FROM counter c, computation p WHERE c.name = 'change' AND p.kind = 'plan'",
       { type: QueryTypes.SELECT },
     );
     return JSON.stringify([row, Math.floor(Date.parse(this.server.now()) / CLOCK_MS)]);

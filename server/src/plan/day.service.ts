@@ -49,23 +49,26 @@ async function sheetDay(
 /** A day by room: what can be done, what comes due, what is overdue, when to light what. */
 export async function daySheet(server: Server, asked?: string): Promise<DayAnswer> {
   const { store, now } = server;
-  const shop = await floor(server);
-  const settings = await settingsOf(store);
-  const moulds = await stored<MouldStored>(store, 'mould');
+  const [shop, settings, moulds] = await Promise.all([
+    floor(server),
+    settingsOf(store),
+    stored<MouldStored>(store, 'mould'),
+  ]);
   const steps = nextSteps(shop, [...moulds.values()]);
   const ids = [...steps.keys()];
-  const versions = await versionsOf(store, ids);
-  const dates = await plannedDates(store, shop.plan.planId, ids);
+  const [versions, dates, day, planned] = await Promise.all([
+    versionsOf(store, ids),
+    plannedDates(store, shop.plan.planId, ids),
+    sheetDay(server, shop.plan.planId, settings.timeZone, asked),
+    plannedLoads(store, shop.plan.planId),
+  ]);
   const late = new Set(shop.works.flatMap(({ pieces }) => pieces.filter((piece) => piece.late).map(({ id }) => id)));
   const lines = [...steps].map(([id, { step, pieceIds }]) =>
     line(step, { version: versions.get(id) ?? 1, dates: dates.get(id), pieceIds, late, after: false }),
   );
-  const day = await sheetDay(server, shop.plan.planId, settings.timeZone, asked);
   const dayEnd = day.plus({ days: 1 }).toUTC().toISO()!;
   const later = await laterToday(store, shop.plan.planId, dayEnd, lines);
-  const loads = (await plannedLoads(store, shop.plan.planId)).filter(
-    ({ startsAt }) => startsAt <= addMinutes(now(), TIMETABLE_DAYS * 1440),
-  );
+  const loads = planned.filter(({ startsAt }) => startsAt <= addMinutes(now(), TIMETABLE_DAYS * 1440));
   return {
     change: shop.change,
     now: now(),

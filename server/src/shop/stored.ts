@@ -14,6 +14,15 @@ export interface TreeStored {
 /** A stored projection's data: the driver hands JSON over parsed or as text. */
 export const parsedData = <T>(data: unknown): T => (typeof data === 'string' ? JSON.parse(data) : data) as T;
 
+/** The stored projections of the pieces that are not out. */
+export async function storedOpen<T>(store: Store): Promise<Map<Id, T>> {
+  const rows = await store.db.query<{ id: Id; data: unknown }>(
+    "SELECT r.id, r.data FROM projection r JOIN piece p ON p.id = r.id WHERE p.state NOT IN ('delivered','cancelled')",
+    { type: QueryTypes.SELECT },
+  );
+  return new Map(rows.map(({ id, data }) => [id, parsedData<T>(data)]));
+}
+
 /** The stored projections of one carrier, all or of some ids. */
 export async function stored<T>(
   store: Store,

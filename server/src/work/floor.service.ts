@@ -14,7 +14,7 @@ import type {
   Work,
 } from '@kalvet/core';
 import { alloyOf, castFromWax, markOf, plannedWax } from '@kalvet/core';
-import { QueryTypes } from 'sequelize';
+import { Op, QueryTypes } from 'sequelize';
 import { changeNumber } from '../live/changes.ts';
 import { today } from '../people/clock.ts';
 import { settingsOf } from '../people/settings.ts';
@@ -22,7 +22,7 @@ import { currentPlan } from '../plan/read-plan.ts';
 import { openHeats, heatLine } from '../pour/heat-read.service.ts';
 import { loadRows } from '../shop/load.ts';
 import type { TreeStored } from '../shop/stored.ts';
-import { stored } from '../shop/stored.ts';
+import { stored, storedOpen } from '../shop/stored.ts';
 import { ordersOf, withOrderDue } from './orders.ts';
 import type { Server } from '../write/request.ts';
 
@@ -67,25 +67,26 @@ export const daysBetween = (from: Day, to: Day): number =>
 /** The whole shop in one picture: works, where each piece stands, what wants a decision, what comes next. */
 export async function floor({ store, now }: Server): Promise<FloorAnswer> {
   const change = await changeNumber(store);
-  const settings = await settingsOf(store);
+  // None of these waits for another's answer.
+  const [settings, works, sections, orders, pieces, out, pieceData, moulds, trees, plan, heats] = await Promise.all([
+    settingsOf(store),
+    loadRows<Work>(store, 'works', {}),
+    loadRows<Section>(store, 'sections', {}),
+    ordersOf(store),
+    loadRows<Piece>(store, 'pieces', { state: { [Op.notIn]: ['delivered', 'cancelled'] } }),
+    store.db.query<{ workId: Id; count: number }>(
+      "SELECT workId, COUNT(*) AS count FROM piece WHERE state = 'delivered' GROUP BY workId",
+      { type: QueryTypes.SELECT },
+    ),
+    storedOpen<PieceProjection>(store),
+    stored<MouldStored>(store, 'mould'),
+    stored<TreeStored>(store, 'tree'),
+    currentPlan(store),
+    openHeats(store),
+  ]);
   const day = today(now(), settings.timeZone);
-  const works = await loadRows<Work>(store, 'works', {});
-  const sections = await loadRows<Section>(store, 'sections', {});
-  const pieces = await store.db.query<Pick<Piece, 'id'>>(
-    "SELECT id FROM piece WHERE state NOT IN ('delivered','cancelled')",
-    { type: QueryTypes.SELECT },
-  );
-  const orders = await ordersOf(store);
-  const open = withOrderDue(await loadRows<Piece>(store, 'pieces', { id: pieces.map(({ id }) => id) }), orders);
-  const delivered = await loadRows<Piece>(store, 'pieces', { state: 'delivered' });
-  const pieceData = await stored<PieceProjection>(
-    store,
-    'piece',
-    open.map(({ id }) => id),
-  );
-  const moulds = await stored<MouldStored>(store, 'mould');
-  const trees = await stored<TreeStored>(store, 'tree');
-  const plan = await currentPlan(store);
+  const open = withOrderDue(pieces, orders);
+  const delivered = new Map(out.map(({ workId, count }) => [workId, Number(count)]));
   const onFloor = open.flatMap((piece) => {
     const data = pieceData.get(piece.id);
     return data ? [floorPiece(piece, data, day, plan.pieces.get(piece.id))] : [];
@@ -113,7 +114,7 @@ export async function floor({ store, now }: Server): Promise<FloorAnswer> {
     dips: lines.filter(({ room }) => room === 'shell').sort(soonest),
     fire: lines.filter(({ room }) => room === 'burnout').sort(soonest),
     pour: lines.filter(({ room }) => room === 'pour').sort(soonest),
-    heats: (await openHeats(store)).map(heatLine),
+    heats: heats.map(heatLine),
   };
 }
 
@@ -125,12 +126,11 @@ function floorWork(
   work: Work,
   all: readonly Section[],
   onFloor: readonly FloorPiece[],
-  delivered: readonly Piece[],
+  delivered: ReadonlyMap<Id, number>,
 ): FloorWork {
   const sections = all.filter((section) => section.workId === work.id);
   const pieces = onFloor.filter((piece) => piece.workId === work.id);
   const begun = pieces.filter((piece) => piece.begun);
-  const out = delivered.filter((piece) => piece.workId === work.id);
   const planned = sections
     .map((section) => plannedWax(section))
     .map((wax) => wax && castFromWax(wax.value, alloyOf(work.alloyId)));
@@ -161,8 +161,7 @@ function floorWork(
       .filter((piece) => !piece.begun)
       .sort((a, b) => a.series.localeCompare(b.series) * -1 || a.number - b.number)
       .map((piece) => ({ id: piece.id, mark: markOf(piece) })),
-    delivered: out.length,
-    deliveredPieces: out.map((piece) => ({ id: piece.id, mark: markOf(piece) })),
+    delivered: delivered.get(work.id) ?? 0,
     nextDue: dues[0] ?? null,
     pieces: begun,
   };

@@ -64,7 +64,6 @@ export const floorWork = (pieces: readonly FloorPiece[], rest: Partial<FloorWork
   plannedKg: null,
   notBegun: [],
   delivered: 0,
-  deliveredPieces: [],
   nextDue: null,
   pieces,
   ...rest,

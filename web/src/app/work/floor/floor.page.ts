@@ -1,4 +1,4 @@
-import { ChangeDetectionStrategy, Component, computed, inject } from '@angular/core';
+import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@angular/core';
 import { toSignal } from '@angular/core/rxjs-interop';
 import { FormsModule } from '@angular/forms';
 import { ActivatedRoute, Router, RouterLink } from '@angular/router';
@@ -108,6 +108,19 @@ export class FloorPage {
 
   protected read(): void {
     this.page.read();
+  }
+
+  /** The pieces that the one small list shows: those of a "+9", or those not begun. */
+  protected readonly listed = signal<readonly { id: string; text: string; onFloor: boolean }[]>([]);
+
+  protected list(work: FloorWork, pieces: FloorWork['pieces'] | FloorWork['notBegun'], onFloor: boolean): void {
+    this.listed.set(
+      pieces.map((piece) => ({
+        id: piece.id,
+        text: 'mark' in piece ? `${work.title} ${piece.mark}` : this.words(work, piece),
+        onFloor,
+      })),
+    );
   }
 
   protected words(work: FloorWork, piece: FloorPiece): string {
