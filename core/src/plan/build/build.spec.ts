@@ -163,6 +163,21 @@ describe('a plan made from the records', () => {
     expect(plan.notes.map(({ text }) => text)).toEqual([jasmine.stringContaining('cannot be done in time after')]);
   });
 
+  it('says once for a tree that its coats come too late, not once a coat', () => {
+    // The shell room opens on Mondays for an hour: nothing follows within the 48 h that a coat may wait.
+    const shop = smallShop({}, newId);
+    const mondays = DEFAULT_CALENDARS.map((calendar) =>
+      calendar.name === 'Shell room' ? { ...calendar, weekly: [{ day: 1, from: '08:00', to: '09:00' }] } : calendar,
+    );
+    const plan = planShop(snapshot(shop, START, { calendars: mondays }));
+    expect(plan.schedule.status).toBe('feasible');
+    const coats = shop.steps.filter(({ kind }) => kind === 'coat').length;
+    // Every coat after the first; the first follows the joining within its fourteen days.
+    expect(plan.notes.map(({ text }) => text)).toEqual([
+      `T-0 (OTT 1): ${coats - 1} steps come later than their waits allow, first dip coat 2 of ${coats}`,
+    ]);
+  });
+
   it('always gives a plan, whatever was done however late', () => {
     for (let seed = 1; seed <= 12; seed++) {
       const ids = counter(`s${seed}`);

@@ -61,9 +61,13 @@ export function buildProblem(snapshot: PlanSnapshot): BuiltPlan {
   };
   const label = (id: Id) => (open.has(id) ? stepLabel(index, open.get(id)!) : id);
   const settled = settleFixed(problem, { label, running: (id) => open.get(id)?.state === 'running' });
-  const kept = dropImpossibleMaxima(settled.problem, label);
-  for (const id of [...settled.urgent, ...kept.urgent]) urgent.add(id);
-  return { problem: weighUrgent(kept.problem, urgent, now), notes: [...notes, ...settled.notes, ...kept.notes] };
+  const kept = dropImpossibleMaxima(settled.problem);
+  for (const id of [...settled.urgent, ...kept.left.map(({ to }) => to)]) urgent.add(id);
+  return {
+    problem: weighUrgent(kept.problem, urgent, now),
+    notes: [...notes, ...settled.notes],
+    left: kept.left,
+  };
 }
 
 /** A step's task with when it may start: now where it runs, at its pin or its heat's hour, else not before now. */

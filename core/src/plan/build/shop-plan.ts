@@ -1,11 +1,11 @@
 import type { Id } from '../../records/common.ts';
 import type { PlanNote } from '../../records/planning.ts';
-import { stepLabel } from '../../route/labels.ts';
+import { carrierLabel, stepLabel } from '../../route/labels.ts';
 import type { PlanOptions } from '../plan.ts';
 import { planProblem } from '../plan.ts';
-import type { PlanProblem, Schedule } from '../problem.ts';
+import type { PlanLink, PlanProblem, Schedule } from '../problem.ts';
 import { buildProblem } from './build.ts';
-import { leaveOut } from './maxima.ts';
+import { notKept, withoutMaxima } from './maxima.ts';
 import type { PlanSnapshot } from './snapshot.ts';
 import { DONE_BEFORE } from './snapshot.ts';
 
@@ -39,7 +39,7 @@ const MOST_TRIES = 12;
  */
 export function planShop(snapshot: PlanSnapshot, options: PlanOptions = {}): ShopPlan {
   const built = buildProblem(snapshot);
-  const notes = [...built.notes];
+  const leftOut = [...built.left];
   const label = (id: Id) => {
     const step = snapshot.index.step.get(id);
     return step ? stepLabel(snapshot.index, step) : id;
@@ -52,17 +52,22 @@ export function planShop(snapshot: PlanSnapshot, options: PlanOptions = {}): Sho
       ({ from, to, maxLag }) => maxLag !== undefined && (tries >= MOST_TRIES / 2 || named.has(`${from} ${to}`)),
     );
     if (left.length > 0) {
-      const without = leaveOut(problem, new Set(left.map(({ from, to }) => `${from} ${to}`)), label);
+      const without = withoutMaxima(problem, new Set(left.map(({ from, to }) => `${from} ${to}`)));
       problem = without.problem;
-      notes.push(...without.notes);
+      leftOut.push(...without.left);
     } else if (tries < MOST_TRIES / 2) tries = MOST_TRIES / 2 - 1;
     else problem = unpinned(problem);
     schedule = planProblem(problem, options);
   }
+  const carrier = (id: Id) => {
+    const step = snapshot.index.step.get(id);
+    return step ? carrierLabel(snapshot.index, step) : id;
+  };
+  const feasible = schedule.status === 'feasible';
   return {
     schedule,
     problem,
-    notes,
+    notes: [...built.notes, ...(feasible ? notKept(leftOut, schedule, { label, carrier }) : [])],
     steps: schedule.tasks
       .filter(({ id }) => !id.startsWith(DONE_BEFORE))
       .map(({ id, start, end, load }) => ({ stepId: id, start, end, load: load ?? null })),

@@ -3,7 +3,7 @@ import type { ShopSettings } from '../../records/common.ts';
 import type { Calendar, PlanNote, Resource } from '../../records/planning.ts';
 import type { ShopIndex } from '../../route/shop-index.ts';
 import type { Day, Instant } from '../../units/instant.ts';
-import type { PlanProblem } from '../problem.ts';
+import type { PlanLink, PlanProblem } from '../problem.ts';
 
 /** What a plan is made from: the records as they are, and how the shop's clock counts. */
 export interface PlanSnapshot {
@@ -22,6 +22,8 @@ export interface PlanSnapshot {
 export interface BuiltPlan {
   readonly problem: PlanProblem;
   readonly notes: readonly PlanNote[];
+  /** Links whose maximum wait cannot be kept from where things stand, as they were. */
+  readonly left: readonly PlanLink[];
 }
 
 /** Nothing is planned further ahead than this, in minutes: three years. What is set for later counts as not set. */

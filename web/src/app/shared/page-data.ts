@@ -19,9 +19,9 @@ export function pageData<T>(path: () => string): PageData<T> {
   const answer = signal<T | undefined>(undefined);
   const wrong = signal('');
   const again = new Subject<void>();
-  merge(of(undefined), inject(Live).changed$, again)
+  // The first reading waits for nothing; of changes that come at once one reading is enough.
+  merge(of(undefined), merge(inject(Live).changed$, again).pipe(debounceTime(60)))
     .pipe(
-      debounceTime(60),
       switchMap(() =>
         api.get<T>(path()).pipe(
           tap(() => wrong.set('')),

@@ -33,6 +33,9 @@ const DAY_FORMAT = new Intl.DateTimeFormat('en-GB', {
   month: 'short',
 });
 
+/** The most urgent come first; the kiln and the furnace must stay in sight under them. */
+const DECISIONS_AT_FIRST = 9;
+
 /** Today by room: what to do now, what comes due, what is overdue; ticked off here, and printed on a page a room. */
 @Component({
   selector: 'kv-day',
@@ -93,6 +96,10 @@ export class DayPage {
       (a, b) => Number(b.urgent) - Number(a.urgent),
     );
   });
+  protected readonly allDecisions = signal(false);
+  protected readonly decisionsShown = computed(() =>
+    this.allDecisions() ? this.decisions() : this.decisions().slice(0, DECISIONS_AT_FIRST),
+  );
   /** Fires of the next days, today's first. */
   protected readonly fires = computed(() => (this.answer()?.timetable ?? []).slice(0, 12));
 
