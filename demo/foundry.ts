@@ -80,7 +80,7 @@ export const WORKS: readonly DemoWork[] = [
     title: 'Sleeping Hound',
     artist: 'Bettina Skarre',
     editionSize: 6,
-        approval: 'each',
+    approval: 'each',
     finish: 'warm brown, muzzle polished',
     glyph: 'hound',
     sections: [

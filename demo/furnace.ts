@@ -133,7 +133,18 @@ export class Furnace {
         chargeLines: chargeOf(alloyId, trees),
       }),
     );
-    await hand.write(tomas, (ctx) => confirmCrew(ctx, id, { version: 1, leadId: tomas, coverConfirmed: true }));
+    await hand.write(tomas, (ctx) =>
+      confirmCrew(ctx, id, {
+        version: 1,
+        crew: [
+          { role: 'lead', personId: tomas, deputyId: null },
+          { role: 'second', personId: ines, deputyId: stage.person.oskar },
+          { role: 'skimmer', personId: stage.person.hanne, deputyId: null },
+        ],
+        signs: 'by hand',
+        coverConfirmed: true,
+      }),
+    );
     const start = hand.now;
     for (const [i, { treeId, kg }] of trees.entries()) {
       hand.now = new Date(Date.parse(start) + (i + 1) * 6 * 60_000).toISOString();

@@ -66,7 +66,7 @@ await run(async () => {
       await part('format', process.execPath, [bin('prettier/bin/prettier.cjs'), '--check', '--log-level', 'warn', '.']);
     }
     if (!wants('types')) return;
-    for (const project of ['core', 'core/tsconfig.spec.json', 'server', 'cli', 'e2e'])
+    for (const project of ['core', 'core/tsconfig.spec.json', 'server', 'cli', 'bench', 'e2e'])
       await part(`types ${project}`, process.execPath, [bin('typescript/bin/tsc'), '-p', project]);
   };
   const screens = async () => {

@@ -7,6 +7,7 @@ export * from './wax/wall.ts';
 export * from './sprue/tree-metal.ts';
 export * from './shell/coats.ts';
 export * from './shell/weight.ts';
+export * from './pour/carry.ts';
 export * from './pour/charge.ts';
 export * from './pour/cooling.ts';
 export * from './pour/melt.ts';

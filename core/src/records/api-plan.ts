@@ -74,6 +74,9 @@ export type ShopNumbers = Pick<
   | 'meltLoss'
   | 'returnsShare'
   | 'pigReserveKg'
+  | 'crucibleKg'
+  | 'tongsKg'
+  | 'carriers'
   | 'furnaceKw'
   | 'furnaceEfficiency'
 >;

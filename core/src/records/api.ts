@@ -7,7 +7,7 @@ import type { OpenItemView } from './api-rooms.ts';
 import type { PinKind } from './planning.ts';
 import type { StepKindCode } from './step-kinds.ts';
 import type { StepState } from './step.ts';
-import type { FiringState, LoadPurpose, PouringOutcome } from './tree.ts';
+import type { CrewPlace, FiringState, LoadPurpose, PouringOutcome, Signs } from './tree.ts';
 import type { ApprovalRule, Method, PieceState, Series } from './work.ts';
 
 /** A rule passed on purpose, and why. */
@@ -355,6 +355,8 @@ export interface HeatAnswer {
   readonly holdsKg: number;
   readonly usableKg: number;
   readonly leadId: Id | null;
+  readonly crew: readonly CrewPlace[] | null;
+  readonly signs: Signs | null;
   readonly coverConfirmedById: Id | null;
   readonly pigKg: number | null;
   readonly reason: string | null;

@@ -47,6 +47,10 @@ export interface ShopSettings {
   readonly meltLoss: number;
   readonly returnsShare: number;
   readonly pigReserveKg: number;
+  /** The empty crucible, what it is carried with, and by how many. */
+  readonly crucibleKg: number;
+  readonly tongsKg: number;
+  readonly carriers: number;
   /** Power at the burner or coil, and the share of it that reaches the metal. */
   readonly furnaceKw: number;
   readonly furnaceEfficiency: number;
@@ -65,6 +69,9 @@ export const DEFAULT_SETTINGS: ShopSettings = {
   meltLoss: 0.02,
   returnsShare: 0.5,
   pigReserveKg: 2,
+  crucibleKg: 24,
+  tongsKg: 14,
+  carriers: 2,
   furnaceKw: 110,
   furnaceEfficiency: 0.12,
   routeTimes: {},

@@ -53,6 +53,27 @@ export interface LoadPlace {
   readonly version: number;
 }
 
+/** Who does what at the pour. The lead must be named; the others are asked for. */
+export const CREW_ROLES = ['lead', 'second', 'skimmer', 'spotter'] as const;
+export type CrewRole = (typeof CREW_ROLES)[number];
+export const CREW_ROLE_NAMES: Readonly<Record<CrewRole, string>> = {
+  lead: 'leads the pour',
+  second: 'second at the crucible',
+  skimmer: 'skims and holds back',
+  spotter: 'watches and speaks the signs',
+};
+
+/** Somebody in a role, and who stands in for them. */
+export interface CrewPlace {
+  readonly role: CrewRole;
+  readonly personId: Id;
+  readonly deputyId: Id | null;
+}
+
+export const SIGNS = ['spoken', 'by hand'] as const;
+/** How start and stop are told. */
+export type Signs = (typeof SIGNS)[number];
+
 /** One crucible of metal: its charge, its melt, and the trees poured from it. */
 export interface Heat {
   readonly id: Id;
@@ -68,6 +89,9 @@ export interface Heat {
   readonly endedAt: Instant | null;
   /** Who leads, and who confirmed crew and cover: names, since this is a statement of a person. */
   readonly leadId: Id | null;
+  /** Everybody's role with deputies, and how start and stop are told, as they were confirmed; null before. */
+  readonly crew: readonly CrewPlace[] | null;
+  readonly signs: Signs | null;
   readonly coverConfirmedById: Id | null;
   readonly coverConfirmedAt: Instant | null;
   readonly pigKg: number | null;

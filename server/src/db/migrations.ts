@@ -338,4 +338,10 @@ export const MIGRATIONS: readonly Migration[] = [
       ),
     ],
   },
+  {
+    name: '0006-crew',
+    statements: [
+      'ALTER TABLE heat ADD COLUMN IF NOT EXISTS crew JSON NULL, ADD COLUMN IF NOT EXISTS signs VARCHAR(10) NULL',
+    ],
+  },
 ];

@@ -143,6 +143,8 @@ export const TABLES = {
       startedAt: 'instant',
       endedAt: 'instant',
       leadId: 'id',
+      crew: 'json',
+      signs: 'text',
       coverConfirmedById: 'id',
       coverConfirmedAt: 'instant',
       pigKg: 'double',

@@ -63,6 +63,9 @@ export const numbers = form<SaveNumbers>({
   meltLoss: Joi.number().min(0).max(0.3).required(),
   returnsShare: share(),
   pigReserveKg: Joi.number().min(0).max(1000).required(),
+  crucibleKg: kg(),
+  tongsKg: Joi.number().min(0).max(1000).required(),
+  carriers: Joi.number().integer().min(1).max(12).required(),
   furnaceKw: Joi.number().min(1).max(5000).required(),
   furnaceEfficiency: Joi.number().min(0.01).max(1).required(),
 });

@@ -1,4 +1,5 @@
-import type { ChargeLine, Heat, HeatAnswer, HeatLine, Id, NextStep, Pouring, Tree } from '@kalvet/core';
+import type { ChargeLine, Heat, HeatAnswer, HeatLine, Id, NextStep, Pouring, ShopSettings, Tree } from '@kalvet/core';
+import { carriedEach } from '@kalvet/core';
 import { QueryTypes } from 'sequelize';
 import { settingsOf } from '../people/settings.ts';
 import { loadRows } from '../shop/load.ts';
@@ -20,6 +21,15 @@ export async function returnsAtHand(store: Store, alloyId: string): Promise<numb
   return Math.max(0, Number(row?.pig ?? 0) + Number(row?.cut ?? 0) - Number(row?.used ?? 0));
 }
 
+/** Said where those who carry the crucible would lift more than one person may. */
+function liftWarning({ crucibleKg, tongsKg, carriers, liftLimitKg }: ShopSettings, metalKg: number): string[] {
+  const each = carriedEach(crucibleKg, metalKg, tongsKg, carriers);
+  if (each.value <= liftLimitKg) return [];
+  return [
+    `Carried by ${carriers}: ${each.value.toFixed(0)} kg each, ${each.inWords}, over the lift limit of ${liftLimitKg} kg. Use the hoist; your local rules and a competent person decide.`,
+  ];
+}
+
 /** The heats that are planned or running, with their charge worked out. */
 export async function openHeats(store: Store, ids?: readonly Id[]): Promise<HeatAnswer[]> {
   const heats = await loadRows<Heat>(store, 'heats', ids ? { id: ids } : { state: ['planned', 'charged', 'running'] });
@@ -34,7 +44,7 @@ export async function openHeats(store: Store, ids?: readonly Id[]): Promise<Heat
   // What is knocked out already is called by its number alone.
   const rows = await loadRows<Tree>(store, 'trees', { id: pourings.map(({ treeId }) => treeId) });
   const numbers = new Map(rows.map(({ id, number }) => [id, number]));
-  const { returnsShare } = await settingsOf(store);
+  const settings = await settingsOf(store);
   return Promise.all(
     heats.map(async (heat): Promise<HeatAnswer> => {
       const mine = pourings.filter(({ heatId }) => heatId === heat.id);
@@ -42,7 +52,7 @@ export async function openHeats(store: Store, ids?: readonly Id[]): Promise<Heat
         heat,
         mine.map(({ plannedKg }) => plannedKg),
         await returnsAtHand(store, heat.alloyId),
-        returnsShare,
+        settings.returnsShare,
       );
       const {
         id,
@@ -53,6 +63,8 @@ export async function openHeats(store: Store, ids?: readonly Id[]): Promise<Heat
         holdsKg,
         usableKg,
         leadId,
+        crew,
+        signs,
         coverConfirmedById,
         pigKg,
         reason,
@@ -67,6 +79,8 @@ export async function openHeats(store: Store, ids?: readonly Id[]): Promise<Heat
         holdsKg,
         usableKg,
         leadId,
+        crew,
+        signs,
         coverConfirmedById,
         pigKg,
         reason,
@@ -91,9 +105,10 @@ export async function openHeats(store: Store, ids?: readonly Id[]): Promise<Heat
         freeKg: found.freeKg,
         returnsKg: found.returnsKg,
         ingotKg: found.ingotKg,
-        warnings: found.tooLittle
-          ? ['A small charge melts badly in this crucible: what else would fill the heat?']
-          : [],
+        warnings: [
+          ...(found.tooLittle ? ['A small charge melts badly in this crucible: what else would fill the heat?'] : []),
+          ...liftWarning(settings, found.charge.value),
+        ],
       };
     }),
   );

@@ -1,6 +1,6 @@
 import Joi from 'joi';
-import type { Id, Instant, Override } from '@kalvet/core';
-import { ALLOYS } from '@kalvet/core';
+import type { CrewPlace, Id, Instant, Override, Signs } from '@kalvet/core';
+import { ALLOYS, CREW_ROLES, SIGNS } from '@kalvet/core';
 import { by } from '../route/step.schema.ts';
 import { form, id, instant, override, text, version } from '../write/schemas.ts';
 
@@ -59,12 +59,28 @@ export const changeHeat = form<ChangeHeat>({ version: version(), ...plan, overri
 
 export interface ConfirmCrew {
   readonly version: number;
-  readonly leadId: Id;
+  readonly crew: readonly CrewPlace[];
+  readonly signs: Signs;
   readonly coverConfirmed: true;
 }
 export const confirmCrew = form<ConfirmCrew>({
   version: version(),
-  leadId: id().required(),
+  crew: Joi.array()
+    .items(
+      Joi.object<CrewPlace, true>({
+        role: Joi.string()
+          .valid(...CREW_ROLES)
+          .required(),
+        personId: id().required(),
+        deputyId: id().allow(null).required(),
+      }),
+    )
+    .min(1)
+    .max(12)
+    .required(),
+  signs: Joi.string()
+    .valid(...SIGNS)
+    .required(),
   coverConfirmed: Joi.boolean().valid(true).required(),
 });
 

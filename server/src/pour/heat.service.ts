@@ -1,5 +1,15 @@
-import type { ChargeLine, Heat, Id, Pouring, Refusal, ShopIndex, Step } from '@kalvet/core';
-import { alloyOf, carrierLabel, chainOf, charge, isOpen, judgeWet, plannedStep, treeFigures } from '@kalvet/core';
+import type { ChargeLine, CrewPlace, Heat, Id, Pouring, Refusal, ShopIndex, Step } from '@kalvet/core';
+import {
+  CREW_ROLE_NAMES,
+  alloyOf,
+  carrierLabel,
+  chainOf,
+  charge,
+  isOpen,
+  judgeWet,
+  plannedStep,
+  treeFigures,
+} from '@kalvet/core';
 import { settingsOf } from '../people/settings.ts';
 import { checkPeople, checkTimes, closeJudged, closedInWords, concernStep } from '../route/step.service.ts';
 import { lockTrees } from '../burnout/load.service.ts';
@@ -123,6 +133,8 @@ export async function planHeat(ctx: Context, given: PlanHeat): Promise<{ id: Id;
     startedAt: null,
     endedAt: null,
     leadId: null,
+    crew: null,
+    signs: null,
     coverConfirmedById: null,
     coverConfirmedAt: null,
     pigKg: null,
@@ -214,6 +226,8 @@ export async function changeHeat(ctx: Context, id: Id, given: ChangeHeat): Promi
       plannedFor: given.plannedFor,
       state: 'planned',
       leadId: null,
+      crew: null,
+      signs: null,
       coverConfirmedById: null,
       coverConfirmedAt: null,
     },
@@ -238,14 +252,38 @@ async function touch(ctx: Context, heat: Heat): Promise<void> {
     });
 }
 
-/** Who leads, and that crew and cover stand: the person who says so is kept with it. The charge must be dry. */
+/** Who does what, in words: "Tomas Quill leads the pour (deputy Ines Marlow), …". */
+const crewInWords = (crew: readonly CrewPlace[], names: ReadonlyMap<Id, string>): string =>
+  crew
+    .map(({ role, personId, deputyId }) => {
+      const deputy = deputyId ? ` (deputy ${names.get(deputyId)})` : '';
+      return `${names.get(personId)} ${CREW_ROLE_NAMES[role]}${deputy}`;
+    })
+    .join(', ');
+
+/** @throws Problem where nobody or two lead, somebody stands in for themselves, or is not known here */
+async function namesOfCrew(ctx: Context, crew: readonly CrewPlace[]): Promise<Map<Id, string>> {
+  if (crew.filter(({ role }) => role === 'lead').length !== 1) throw invalid({ crew: 'name one who leads the pour' });
+  if (crew.some(({ personId, deputyId }) => personId === deputyId))
+    throw invalid({ crew: 'nobody stands in for themselves' });
+  const holders = crew.filter(({ role }) => role === 'lead' || role === 'second').map(({ personId }) => personId);
+  if (new Set(holders).size < holders.length) throw invalid({ crew: 'lead and second are two people' });
+  const ids = crew.flatMap(({ personId, deputyId }) => [personId, ...(deputyId ? [deputyId] : [])]);
+  const rows = await ctx.select<{ id: Id; name: string }>('SELECT id, name FROM person WHERE id IN (?)', [ids]);
+  const names = new Map(rows.map(({ id, name }) => [id, name]));
+  if (ids.some((each) => !names.has(each))) throw invalid({ crew: 'names somebody who does not work here' });
+  return names;
+}
+
+/** The gate before the melt: crew named, cover on, signs agreed. Kept with who said so; a wet charge is never passed. */
 export async function confirmCrew(ctx: Context, id: Id, given: ConfirmCrew): Promise<{ id: Id }> {
   const { heat, pourings, index } = await claimHeat(ctx, id, given.version, given);
-  const lead = await ctx.find<{ name: string }>('people', given.leadId);
-  if (!lead) throw invalid({ leadId: 'is not somebody who works here' });
+  const names = await namesOfCrew(ctx, given.crew);
   await refuseWetCharge(ctx, id);
   await ctx.update('heats', heat, {
-    leadId: given.leadId,
+    leadId: given.crew.find(({ role }) => role === 'lead')!.personId,
+    crew: given.crew,
+    signs: given.signs,
     coverConfirmedById: ctx.actor!.id,
     coverConfirmedAt: ctx.now,
     state: heat.state === 'planned' ? 'charged' : heat.state,
@@ -258,7 +296,7 @@ export async function confirmCrew(ctx: Context, id: Id, given: ConfirmCrew): Pro
   );
   ctx.event = {
     verb: 'confirm crew',
-    text: `Heat H-${heat.number}: crew and cover confirmed by ${ctx.actor!.name}, ${lead.name} leads`,
+    text: `Heat H-${heat.number}: crew and cover confirmed by ${ctx.actor!.name}, signs ${given.signs}: ${crewInWords(given.crew, names)}`,
     room: 'pour',
   };
   return { id };

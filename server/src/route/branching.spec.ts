@@ -271,7 +271,8 @@ describe('branching', () => {
           (
             await shop.send('post', `/api/heats/${id}/crew`, {
               version: 1,
-              leadId: shop.person,
+              crew: [{ role: 'lead', personId: shop.person, deputyId: null }],
+              signs: 'spoken',
               coverConfirmed: true,
             })
           ).body,
@@ -290,13 +291,19 @@ describe('branching', () => {
         (
           await shop.send('post', `/api/heats/${id}/crew`, {
             version: 2,
-            leadId: shop.person,
+            crew: [{ role: 'lead', personId: shop.person, deputyId: null }],
+            signs: 'spoken',
             coverConfirmed: false,
           })
         ).status,
       ).toBe(400);
       await shop.must(
-        shop.send('post', `/api/heats/${id}/crew`, { version: 2, leadId: shop.person, coverConfirmed: true }),
+        shop.send('post', `/api/heats/${id}/crew`, {
+          version: 2,
+          crew: [{ role: 'lead', personId: shop.person, deputyId: null }],
+          signs: 'spoken',
+          coverConfirmed: true,
+        }),
       );
       await shop.must(pour(3));
       expect(

@@ -226,7 +226,12 @@ export class TestShop {
       }),
     );
     await this.must(
-      this.send('post', `/api/heats/${id}/crew`, { version: 1, leadId: this.person, coverConfirmed: true }),
+      this.send('post', `/api/heats/${id}/crew`, {
+        version: 1,
+        crew: [{ role: 'lead', personId: this.person, deputyId: null }],
+        signs: 'spoken',
+        coverConfirmed: true,
+      }),
     );
     const { version } = await this.get<{ version: number }>(`/api/heats/${id}`);
     const body = {

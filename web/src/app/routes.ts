@@ -1,11 +1,14 @@
 import type { Routes } from '@angular/router';
 
+/** The page that most visits begin with. */
+export const floorPage = () => import('./work/floor/floor.page').then((m) => m.FloorPage);
+
 export const routes: Routes = [
   { path: '', pathMatch: 'full', redirectTo: 'floor' },
   {
     path: 'floor',
     title: 'Floor · Kalvet',
-    loadComponent: () => import('./work/floor/floor.page').then((m) => m.FloorPage),
+    loadComponent: floorPage,
   },
   {
     path: 'pieces/:id',

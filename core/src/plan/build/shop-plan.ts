@@ -3,7 +3,7 @@ import type { PlanNote } from '../../records/planning.ts';
 import { carrierLabel, stepLabel } from '../../route/labels.ts';
 import type { PlanOptions } from '../plan.ts';
 import { planProblem } from '../plan.ts';
-import type { PlanLink, PlanProblem, Schedule } from '../problem.ts';
+import type { PlanProblem, Schedule } from '../problem.ts';
 import { buildProblem } from './build.ts';
 import { notKept, withoutMaxima } from './maxima.ts';
 import type { PlanSnapshot } from './snapshot.ts';

@@ -1,6 +1,16 @@
-import { ChangeDetectionStrategy, Component, inject, input, linkedSignal, output, signal } from '@angular/core';
+import {
+  ChangeDetectionStrategy,
+  Component,
+  computed,
+  inject,
+  input,
+  linkedSignal,
+  output,
+  signal,
+} from '@angular/core';
 import { FormsModule } from '@angular/forms';
-import type { HeatAnswer } from '@kalvet/core';
+import type { CrewPlace, CrewRole, HeatAnswer, Signs } from '@kalvet/core';
+import { CREW_ROLES, CREW_ROLE_NAMES, SIGNS } from '@kalvet/core';
 import { ButtonModule } from 'primeng/button';
 import { CheckboxModule } from 'primeng/checkbox';
 import { SelectModule } from 'primeng/select';
@@ -8,75 +18,55 @@ import { Refusal } from '../shared/refusal.component';
 import { ShopService } from '../shared/shop.service';
 import { Submission } from '../shared/submission';
 
-/** The gate before the pour: who leads, and that crew and cover stand. Whoever says so is kept by name. */
+type Places = Readonly<Record<CrewRole, { readonly personId: string | null; readonly deputyId: string | null }>>;
+const EMPTY = { personId: null, deputyId: null };
+
+/** The gate before the pour: who does what, who stands in, and that cover is on. Whoever says so is kept by name. */
 @Component({
   selector: 'kv-heat-crew',
   imports: [FormsModule, ButtonModule, CheckboxModule, SelectModule, Refusal],
   changeDetection: ChangeDetectionStrategy.OnPush,
-  template: `
-    <form (ngSubmit)="confirm()">
-      <fieldset>
-        <legend>Crew and cover</legend>
-        <div class="kv-field">
-          <label for="heat-lead">Leads the pour</label>
-          <p-select
-            inputId="heat-lead"
-            name="lead"
-            [options]="shop.people()"
-            optionLabel="name"
-            optionValue="id"
-            [ngModel]="leadId()"
-            (ngModelChange)="leadId.set($event)"
-            appendTo="body" />
-        </div>
-        <div class="gate">
-          <p-checkbox
-            inputId="heat-cover"
-            name="cover"
-            [binary]="true"
-            [ngModel]="cover()"
-            (ngModelChange)="cover.set($event)" />
-          <label for="heat-cover"
-            >Crew named, leathers, face shields and respirators on, floor clear and dry, exit free, sand at hand, signs
-            agreed</label
-          >
-        </div>
-        <kv-refusal [submission]="sending" />
-        <button
-          pButton
-          type="submit"
-          size="small"
-          severity="contrast"
-          data-test="confirm-crew"
-          [disabled]="!cover() || !leadId() || sending.busy()">
-          Confirmed: {{ shop.person()?.name }}
-        </button>
-      </fieldset>
-    </form>
-  `,
-  styleUrl: '../route/panel.css',
-  styles: `
-    .gate {
-      display: flex;
-      gap: 9px;
-      align-items: start;
-      margin-bottom: 8px;
-    }
-  `,
+  templateUrl: './heat-crew.component.html',
+  styleUrls: ['../route/panel.css', './heat-crew.component.css'],
 })
 export class HeatCrew {
   protected readonly shop = inject(ShopService);
   protected readonly sending = new Submission();
   readonly heat = input.required<HeatAnswer>();
   readonly done = output();
-  protected readonly leadId = linkedSignal<string | null>(() => this.heat().leadId ?? this.shop.person()?.id ?? null);
+  protected readonly roles = CREW_ROLES.map((role) => ({ role, name: CREW_ROLE_NAMES[role] }));
+  protected readonly signChoices = SIGNS.map((code) => ({ code, label: `start and stop ${code}` }));
+
+  /** As they were confirmed before; else whoever works here leads. */
+  protected readonly places = linkedSignal<Places>(() => {
+    const crew = this.heat().crew ?? [];
+    const of = (role: CrewRole) => crew.find((place) => place.role === role) ?? EMPTY;
+    const lead = of('lead');
+    return {
+      lead: lead.personId ? lead : { personId: this.shop.person()?.id ?? null, deputyId: null },
+      second: of('second'),
+      skimmer: of('skimmer'),
+      spotter: of('spotter'),
+    };
+  });
+  protected readonly signs = linkedSignal<Signs>(() => this.heat().signs ?? 'spoken');
   protected readonly cover = signal(false);
+  /** Nobody is kept from pouring for want of a second, but it is said. */
+  protected readonly alone = computed(() => this.places().second.personId === null);
+
+  protected put(role: CrewRole, place: Partial<Places[CrewRole]>): void {
+    this.places.update((before) => ({ ...before, [role]: { ...before[role], ...place } }));
+  }
 
   protected confirm(): void {
     const { id, version } = this.heat();
+    const crew = CREW_ROLES.flatMap((role): CrewPlace[] => {
+      const { personId, deputyId } = this.places()[role];
+      return personId === null ? [] : [{ role, personId, deputyId }];
+    });
     this.sending.send(
       `/heats/${id}/crew`,
-      { version, leadId: this.leadId(), coverConfirmed: true },
+      { version, crew, signs: this.signs(), coverConfirmed: true },
       () => this.done.emit(),
       { said: 'Crew and cover confirmed' },
     );

@@ -24,6 +24,8 @@ const heat = (rest: Partial<HeatAnswer> = {}): HeatAnswer => ({
   holdsKg: 130,
   usableKg: 120,
   leadId: null,
+  crew: null,
+  signs: null,
   coverConfirmedById: null,
   pigKg: null,
   reason: null,
@@ -61,12 +63,14 @@ describe('a heat on its day', () => {
     const confirm = page(fixture).querySelector<HTMLButtonElement>('[data-test=confirm-crew]')!;
     expect(confirm.disabled).toBeTrue();
     expect(confirm.textContent).toContain('Ines Marlow');
+    expect(text()).toContain('Nobody is named as second');
     page(fixture).querySelector<HTMLInputElement>('#heat-cover')!.click();
     await fixture.whenStable();
     await press(fixture, '[data-test=confirm-crew]');
     expect(http.expectOne('/api/heats/h-1/crew').request.body).toEqual({
       version: 5,
-      leadId: 'p-1',
+      crew: [{ role: 'lead', personId: 'p-1', deputyId: null }],
+      signs: 'spoken',
       coverConfirmed: true,
     });
   });

@@ -3,7 +3,7 @@ import { DragDropModule } from '@angular/cdk/drag-drop';
 import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@angular/core';
 import { RouterLink } from '@angular/router';
 import type { PourAnswer, PourTreeView, PourWindow } from '@kalvet/core';
-import { alloyOf } from '@kalvet/core';
+import { CREW_ROLE_NAMES, alloyOf } from '@kalvet/core';
 import { ButtonModule } from 'primeng/button';
 import { DrawerModule } from 'primeng/drawer';
 import { StepPanel } from '../route/step-panel.component';
@@ -46,6 +46,8 @@ export class PourPage {
       heat,
       alloy: alloyOf(heat.alloyId).name,
       may: mayArrange(heat),
+      // The next tree to be poured opens the heat's panel.
+      first: heat.pourings.find(({ outcome, stepId }) => outcome === null && stepId !== null)?.stepId ?? null,
       over: heat.pourings.length > 0 && heat.pourings.every(({ outcome }) => outcome !== null),
       bars: heat.pourings.map((pouring, i) => ({
         pouring,
@@ -65,6 +67,7 @@ export class PourPage {
       ready: tree.waits.length === 0 && (tree.readyAt === null || tree.readyAt <= now),
     }));
   });
+  protected readonly roleNames = CREW_ROLE_NAMES;
   protected readonly heatIds = computed(() => this.heats().map(({ heat }) => heat.id));
 
   protected windowWords({ metalC, mouldC, pace }: PourWindow): string {

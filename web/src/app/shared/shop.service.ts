@@ -70,6 +70,10 @@ export class ShopService {
     return step.tooOldAt ? `ready; too old from ${this.when(step.tooOldAt)}` : 'ready';
   }
 
+  personName(id: string): string {
+    return this.answer()?.people.find((person) => person.id === id)?.name ?? 'somebody';
+  }
+
   choose(id: string): void {
     storePerson(id);
     this.personId.set(id);

@@ -27,6 +27,9 @@ const NUMBERS: readonly { key: keyof ShopNumbers; label: string; unit: string; s
   { key: 'meltLoss', label: 'Melt loss', unit: '%', share: true, decimals: 1 },
   { key: 'returnsShare', label: 'Returns in a charge, at most', unit: '%', share: true, decimals: 0 },
   { key: 'pigReserveKg', label: 'Pig reserve', unit: 'kg', decimals: 1 },
+  { key: 'crucibleKg', label: 'Crucible, empty', unit: 'kg', decimals: 1 },
+  { key: 'tongsKg', label: 'Tongs and shank', unit: 'kg', decimals: 1 },
+  { key: 'carriers', label: 'Carry the crucible', unit: 'people', decimals: 0 },
   { key: 'waxBand', label: 'Wax, allowed off its plan', unit: '%', share: true, decimals: 0 },
   { key: 'liftLimitKg', label: 'Lift limit, one person', unit: 'kg', decimals: 0 },
 ];

@@ -9,7 +9,6 @@ import { CheckboxModule } from 'primeng/checkbox';
 import { DrawerModule } from 'primeng/drawer';
 import { PopoverModule } from 'primeng/popover';
 import { SelectModule } from 'primeng/select';
-import { TooltipModule } from 'primeng/tooltip';
 import { Disc } from '../../shared/disc.component';
 import { PlanStandText } from '../../shared/plan-stand.component';
 import { pageData } from '../../shared/page-data';
@@ -38,7 +37,6 @@ const LAST_COLUMN_LEFT_FREE = 4;
     DrawerModule,
     PopoverModule,
     SelectModule,
-    TooltipModule,
     Disc,
     FloorStrip,
     PieceCard,
@@ -108,6 +106,18 @@ export class FloorPage {
 
   protected read(): void {
     this.page.read();
+  }
+
+  /** What is said of the disc under the pointer or in focus, and where. */
+  protected readonly hint = signal<{ readonly text: string; readonly left: number; readonly top: number } | null>(null);
+
+  protected hintAt(event: Event): void {
+    const disc = (event.target as Element).closest<HTMLElement>('[data-piece]');
+    if (!disc) return this.hint.set(null);
+    const text = disc.getAttribute('aria-label') ?? '';
+    const { left, top, width } = disc.getBoundingClientRect();
+    if (this.hint()?.text === text) return;
+    this.hint.set({ text, left: left + width / 2, top });
   }
 
   /** The pieces that the one small list shows: those of a "+9", or those not begun. */

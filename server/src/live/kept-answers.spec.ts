@@ -1,0 +1,51 @@
+import request from 'supertest';
+import { TestShop } from '../testing/shop.ts';
+
+describe('pages that are kept until something changes', () => {
+  const ask = (shop: TestShop, path: string, headers: Record<string, string> = {}) =>
+    request(shop.app).get(path).set(headers);
+
+  it('are sent again only to who has not seen them, and made anew after a change', async () => {
+    const shop = await TestShop.open();
+    await shop.setUp({ code: 'OTT' });
+    const first = await ask(shop, '/api/floor');
+    const tag = first.headers['etag']!;
+    const again = await ask(shop, '/api/floor', { 'If-None-Match': tag });
+    expect([again.status, again.text]).toEqual([304, '']);
+    // Another page, another tag: never somebody else's 304.
+    expect((await ask(shop, '/api/day', { 'If-None-Match': tag })).status).toBe(200);
+    await shop.setUp({ code: 'HER' });
+    const after = await ask(shop, '/api/floor', { 'If-None-Match': tag });
+    expect(after.status).toBe(200);
+    expect((after.body as { works: object[] }).works.length).toBe(2);
+  });
+
+  it('grow old with the clock: what is late by today’s date is late without any change', async () => {
+    const shop = await TestShop.open();
+    const { pieceIds } = await shop.setUp({ dueDate: shop.now.slice(0, 10) });
+    await shop.makeMould(pieceIds[0]!);
+    await shop.carry(pieceIds[0]!, 'chase-wax');
+    const late = async () => (await shop.floor()).works[0]!.pieces[0]!.late;
+    expect(await late()).toBe(shop.now.slice(0, 10) > (await shop.floor()).works[0]!.nextDue!);
+    shop.later(3 * 24 * 60);
+    expect(await late()).toBeTrue();
+  });
+
+  it('come packed as the asker can read them', async () => {
+    const shop = await TestShop.open();
+    await shop.setUp();
+    for (const encoding of ['gzip', 'br'])
+      expect((await ask(shop, '/api/floor', { 'Accept-Encoding': encoding })).headers['content-encoding']).toBe(
+        encoding,
+      );
+    const plain = await ask(shop, '/api/floor', { 'Accept-Encoding': 'identity' });
+    expect(plain.headers['content-encoding']).toBeUndefined();
+    expect((plain.body as { works: object[] }).works.length).toBe(1);
+  });
+
+  it('are not kept where they could not be made', async () => {
+    const shop = await TestShop.open();
+    expect((await ask(shop, '/api/day?day=yesterday')).status).toBe(400);
+    expect((await ask(shop, '/api/day')).status).toBe(200);
+  });
+});

@@ -1,0 +1,86 @@
+import type { CrewPlace, HeatAnswer } from '@kalvet/core';
+import { newId } from '../write/context.ts';
+import { TestShop } from '../testing/shop.ts';
+
+describe('the crew of a heat', () => {
+  async function heatToConfirm() {
+    const shop = await TestShop.open();
+    const second = await shop.addPerson('Tomas Quill', 'TQ', false);
+    const { pieceIds } = await shop.setUp();
+    await shop.makeMould(pieceIds[0]!);
+    await shop.carry(pieceIds[0]!, 'pour');
+    const treeId = (await shop.piece(pieceIds[0]!)).piece.next[0]!.carrierId;
+    const id = newId();
+    await shop.must(
+      shop.send('post', '/api/heats', {
+        id,
+        alloyId: 'C87300',
+        plannedFor: null,
+        trees: [{ treeId }],
+        chargeLines: [],
+      }),
+    );
+    const confirm = (crew: readonly CrewPlace[], version = 1) =>
+      shop.send('post', `/api/heats/${id}/crew`, { version, crew, signs: 'by hand', coverConfirmed: true });
+    const place = (role: CrewPlace['role'], personId: string, deputyId: string | null = null): CrewPlace => ({
+      role,
+      personId,
+      deputyId,
+    });
+    return { shop, id, second, confirm, place, piece: pieceIds[0]! };
+  }
+
+  it('is kept by role with its deputies and the signs, and told in the history', async () => {
+    const { shop, id, second, confirm, place, piece } = await heatToConfirm();
+    await shop.must(confirm([place('lead', shop.person, second), place('second', second)]));
+    const heat = await shop.get<HeatAnswer>(`/api/heats/${id}`);
+    expect(heat.crew).toEqual([place('lead', shop.person, second), place('second', second)]);
+    expect([heat.leadId, heat.signs]).toEqual([shop.person, 'by hand']);
+    const { history } = await shop.piece(piece);
+    expect(history.map(({ text }) => text).join('\n')).toContain(
+      'signs by hand: Ines Marlow leads the pour (deputy Tomas Quill), Tomas Quill second at the crucible',
+    );
+  });
+
+  it('is refused without one lead, with one person at both ends of the crucible, or with somebody unknown', async () => {
+    const { shop, second, confirm, place } = await heatToConfirm();
+    const said = async (crew: readonly CrewPlace[]) => {
+      const { status, body } = await confirm(crew);
+      return [status, (body as { error: { fields?: { crew?: string } } }).error.fields?.crew];
+    };
+    expect(await said([place('second', second)])).toEqual([400, 'name one who leads the pour']);
+    expect(await said([place('lead', second), place('lead', shop.person)])).toEqual([
+      400,
+      'name one who leads the pour',
+    ]);
+    expect(await said([place('lead', second), place('second', second)])).toEqual([
+      400,
+      'lead and second are two people',
+    ]);
+    expect(await said([place('lead', second, second)])).toEqual([400, 'nobody stands in for themselves']);
+    expect(await said([place('lead', newId())])).toEqual([400, 'names somebody who does not work here']);
+  });
+
+  it('is asked again where the heat’s trees change, and says when the crucible is too heavy to carry', async () => {
+    const { shop, id, confirm, place } = await heatToConfirm();
+    await shop.must(confirm([place('lead', shop.person)]));
+    const heat = await shop.get<HeatAnswer>(`/api/heats/${id}`);
+    // 24 kg crucible, 14 kg tongs and the charge of one tree over two people: more than 19 kg each even when empty.
+    expect(heat.warnings.some((text) => /Carried by 2: \d+ kg each/.test(text))).toBe(
+      (38 + heat.charge.value) / 2 > 25,
+    );
+    const { treeId, plannedKg } = heat.pourings[0]!;
+    await shop.must(
+      shop.send('put', `/api/heats/${id}`, {
+        version: heat.version,
+        plannedFor: null,
+        trees: [{ treeId, plannedKg: plannedKg + 60 }],
+        chargeLines: [],
+      }),
+    );
+    const changed = await shop.get<HeatAnswer>(`/api/heats/${id}`);
+    expect([changed.crew, changed.coverConfirmedById]).toEqual([null, null]);
+    // (38 + over 60 kg) / 2 lies well over 25 kg.
+    expect(changed.warnings.some((text) => text.includes('Use the hoist'))).toBeTrue();
+  });
+});
