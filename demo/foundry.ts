@@ -251,7 +251,7 @@ export const TROUBLES: readonly Trouble[] = [
     kind: 'inspect',
     outcome: 'recast',
     note: 'haunch missing',
-    readings: { defects: ['misrun'] },
+    readings: { defects: [{ code: 'misrun', where: 'left haunch', mm: 60, verdict: 'recast' }] },
   },
   {
     work: 'OTT',
@@ -259,7 +259,7 @@ export const TROUBLES: readonly Trouble[] = [
     kind: 'inspect',
     outcome: 'weld',
     note: 'two pinholes by the ear',
-    readings: { defects: ['gas'] },
+    readings: { defects: [{ code: 'gas', where: 'by the ear', mm: 2, verdict: 'weld' }] },
   },
 ];
 

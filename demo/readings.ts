@@ -44,6 +44,8 @@ export async function readingsOf(
       return { how: 'light' };
     case 'knock-out':
       return weighed(stage, step.carrierId);
+    case 'join-section':
+      return { how: 'tig', filler: 'silicon bronze 2.4 mm, lot F-31', hours: round(near(3, 0.3), 1), straight: true };
     case 'chase-metal':
       return { hours: round(near(9, 0.3), 1) };
     case 'patina':

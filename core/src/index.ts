@@ -12,6 +12,8 @@ export * from './pour/charge.ts';
 export * from './pour/cooling.ts';
 export * from './pour/melt.ts';
 export * from './pour/window.ts';
+export * from './chasing/filler.ts';
 export * from './chasing/hours.ts';
+export * from './chasing/verdict.ts';
 export * from './route/index.ts';
 export * from './plan/index.ts';

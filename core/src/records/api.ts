@@ -342,6 +342,8 @@ export interface StepForm {
   /** What waxes of the same section weighed before, the newest last. */
   readonly earlierWaxes: readonly { readonly label: string; readonly kg: number }[];
   readonly alloyId: string | null;
+  /** The seam that a joining welds, m; null where it is not given. */
+  readonly seamM: number | null;
   /** Clean returns of the alloy that are at hand, for the charge. */
   readonly returnsAtHandKg: number;
 }

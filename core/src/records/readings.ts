@@ -3,7 +3,7 @@ import type { Unit } from '../units/figure.ts';
 /**
  * What a reading is, beyond plain numbers, words and choices:
  * `mould` picks a mould · `casts` picks the casts joined to a tree · `perCast` is a number for each cast of a tree ·
- * `bars` a list of bar stock · `defects` a list of codes from the defect list.
+ * `bars` a list of bar stock · `defects` a list of defects with their place, size and verdict.
  */
 export type ReadingKind = 'number' | 'text' | 'choice' | 'yes' | 'mould' | 'casts' | 'perCast' | 'bars' | 'defects';
 
@@ -65,3 +65,15 @@ export const DEFECTS = [
   { code: 'warp', label: 'warp' },
   { code: 'crack', label: 'crack' },
 ] as const;
+
+/** What is decided of a defect, the mildest first. */
+export const VERDICTS = ['accept', 'weld', 'recast'] as const;
+export type Verdict = (typeof VERDICTS)[number];
+
+/** A defect as an inspection writes it down. */
+export interface Defect {
+  readonly code: (typeof DEFECTS)[number]['code'];
+  readonly where: string;
+  readonly mm: number | null;
+  readonly verdict: Verdict;
+}

@@ -76,6 +76,14 @@ const WAX_CHOICES = [
   { code: 'beeswax', label: 'beeswax' },
 ];
 
+const JOINING = [
+  { code: 'tig', label: 'TIG' },
+  { code: 'mig', label: 'MIG' },
+  { code: 'gas', label: 'gas torch' },
+  { code: 'braze', label: 'brazed' },
+  { code: 'pinned', label: 'pinned and peened' },
+];
+
 const fired = [
   text('profile', 'Profile', { required: true, start: '900 °C, 2 h' }),
   num('topC', 'Hottest', '°C', [100, 1200, 0], { required: true }),
@@ -291,11 +299,8 @@ const KINDS: readonly StepKind[] = [
       { code: 'weld', label: 'Weld', effect: 'again', inserts: ['weld'], why: true },
       { code: 'recast', label: 'Recast', effect: 'lost', why: true },
     ],
-    readings: [
-      { key: 'defects', label: 'Defects', kind: 'defects', choices: DEFECTS },
-      text('where', 'Where'),
-      num('sizeMm', 'How big', 'mm', [0.1, 5000, 1]),
-    ],
+    readings: [{ key: 'defects', label: 'Defects', kind: 'defects', choices: DEFECTS }],
+    readingsVersion: 2,
   }),
   kind('weld', 'chasing', 'Weld defects', 'cast', 60, {
     insertedOnly: true,
@@ -304,7 +309,14 @@ const KINDS: readonly StepKind[] = [
   }),
   kind('join-section', 'chasing', 'Join', 'piece', 240, {
     outcomes: [DONE, again('Cut off again', 'cut off')],
-    readings: [text('filler', 'Filler')],
+    readings: [
+      choice('how', 'Joined by', JOINING),
+      text('filler', 'Filler and lot'),
+      num('fillerKg', 'Filler used', 'kg', [0.001, 200, 3]),
+      num('hours', 'Hours', 'h', [0.1, 500, 1]),
+      { key: 'straight', label: 'Checked straight against the reference set', kind: 'yes', start: false },
+    ],
+    readingsVersion: 2,
     cautions: ['welding', 'lifting'],
   }),
   kind('chase-metal', 'chasing', 'Chase metal', 'piece', 480, {

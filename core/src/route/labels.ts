@@ -1,3 +1,5 @@
+import { defectInWords } from '../chasing/verdict.ts';
+import type { Defect } from '../records/readings.ts';
 import { markOf, sectionLetter } from '../records/work.ts';
 import type { Cast, Piece } from '../records/work.ts';
 import type { StepKindCode } from '../records/step-kinds.ts';
@@ -89,7 +91,8 @@ export function readingsInWords(kind: StepKindCode, readings: Readonly<Record<st
       if (type === 'choice')
         return choices?.filter(({ code }) => code === value).map((picked) => `${name} ${picked.label}`) ?? [];
       if (type === 'text' && typeof value === 'string' && value !== '') return [`${name} ${value}`];
-      if (type === 'defects' && Array.isArray(value) && value.length > 0) return [value.join(', ')];
+      if (type === 'defects' && Array.isArray(value) && value.length > 0)
+        return [(value as (Defect | string)[]).map(defectInWords).join('; ')];
       return [];
     })
     .join(', ');

@@ -139,7 +139,7 @@ describe('words', () => {
     expect(readingsInWords('coat', { slurry: 'face', stucco: 'none', roomC: 22.4 })).toBe(
       'slurry face, stucco none (seal), room 22.4 °C',
     );
-    expect(readingsInWords('inspect', { defects: ['gas', 'draw'] })).toBe('gas, draw');
+    expect(readingsInWords('inspect', { defects: ['gas', 'draw'] })).toBe('gas; draw');
   });
 
   it('say spans and figures as a person does', () => {

@@ -383,10 +383,29 @@ describe('branching', () => {
       expect((await shop.piece(piece)).piece.weight).toEqual(
         jasmine.objectContaining({ value: 6.38, source: 'measured' }),
       );
-      await shop.must(shop.record(await ready(piece, 'inspect'), 'weld', { defects: ['gas'] }, { note: 'pinholes' }));
+      const milder = await shop.record(await ready(piece, 'inspect'), 'accept', {
+        defects: [{ code: 'gas', where: '', mm: null, verdict: 'weld' }],
+      });
+      expect([milder.status, (milder.body as { error: { fields: object } }).error.fields]).toEqual([
+        400,
+        { outcome: 'a defect on the list says weld' },
+      ]);
+      await shop.must(
+        shop.record(
+          await ready(piece, 'inspect'),
+          'weld',
+          { defects: [{ code: 'gas', where: 'ear', mm: 2, verdict: 'weld' }] },
+          { note: 'pinholes' },
+        ),
+      );
       await shop.must(shop.record(await ready(piece, 'weld'), 'done', { filler: '1.6 mm' }));
       await shop.must(
-        shop.record(await ready(piece, 'inspect'), 'recast', { defects: ['misrun'] }, { note: 'tail missing' }),
+        shop.record(
+          await ready(piece, 'inspect'),
+          'recast',
+          { defects: [{ code: 'misrun', where: 'tail', mm: null, verdict: 'recast' }] },
+          { note: 'tail missing' },
+        ),
       );
       const { piece: now, lanes } = await shop.piece(piece);
       expect(now.sections[0]).toEqual(jasmine.objectContaining({ attempt: 2, room: 'mould' }));

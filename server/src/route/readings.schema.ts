@@ -1,6 +1,6 @@
 import Joi from 'joi';
-import type { ReadingDef, StepKindCode } from '@kalvet/core';
-import { BAR_STOCK, STEP_KINDS } from '@kalvet/core';
+import type { Defect, ReadingDef, StepKindCode } from '@kalvet/core';
+import { BAR_STOCK, STEP_KINDS, VERDICTS, worstVerdict } from '@kalvet/core';
 import { invalid } from '../write/problem.ts';
 import { id } from '../write/schemas.ts';
 
@@ -44,8 +44,19 @@ function schemaOf(def: ReadingDef): Joi.Schema {
       return bars;
     case 'defects':
       return Joi.array()
-        .items(Joi.string().valid(...(def.choices ?? []).map(({ code }) => code)))
-        .unique();
+        .max(60)
+        .items(
+          Joi.object<Defect, true>({
+            code: Joi.string()
+              .valid(...(def.choices ?? []).map(({ code }) => code))
+              .required(),
+            where: Joi.string().trim().allow('').max(200).required(),
+            mm: Joi.number().min(0.1).max(5000).allow(null).required(),
+            verdict: Joi.string()
+              .valid(...VERDICTS)
+              .required(),
+          }),
+        );
   }
 }
 
@@ -64,6 +75,14 @@ const WORDS = {
   'array.base': 'must be a list',
   'array.unique': 'is on the list twice',
 };
+
+/** An inspection is not passed over the head of its own verdicts. */
+function refuseMilder(kind: StepKindCode, outcome: string, { defects }: Record<string, unknown>): void {
+  if (kind !== 'inspect' || outcome === 'skipped') return;
+  const worst = worstVerdict((defects ?? []) as Defect[]);
+  if (VERDICTS.indexOf(worst) > VERDICTS.findIndex((each) => each === outcome))
+    throw invalid({ outcome: `a defect on the list says ${worst}` });
+}
 
 /**
  * Checks the readings of a step against the definitions of its kind, for the outcome said.
@@ -90,7 +109,10 @@ export function checkReadings(kind: StepKindCode, outcome: string, readings: unk
       convert: false,
       errors: { label: 'key', wrap: { label: false } },
     });
-  if (!error) return value as Record<string, unknown>;
+  if (!error) {
+    refuseMilder(kind, outcome, value as Record<string, unknown>);
+    return value as Record<string, unknown>;
+  }
   const fields: Record<string, string> = {};
   for (const { path, message } of error.details) {
     const label = asked.find((def) => def.key === path[0])?.label;

@@ -100,10 +100,16 @@ export async function stepForm({ store, now }: Server, id: Id): Promise<StepForm
     lift: heavy.flatMap((lift) => (lift?.tooHeavy ? [lift.inWords] : [])),
     expectedWaxKg: section ? (plannedWax(section)?.value ?? null) : null,
     earlierWaxes: step.kind === 'chase-wax' && section ? await sectionWaxes(store, section.id) : [],
-    alloyId: alloyId ?? null,
+    alloyId: alloyId ?? pieceAlloy(index, step),
+    seamM: step.kind === 'join-section' ? (index.section.get(step.sectionId ?? '')?.seamM ?? null) : null,
     returnsAtHandKg: step.kind === 'pour' && alloyId ? await returnsAtHand(store, alloyId) : 0,
   };
 }
+
+const pieceAlloy = (index: ShopIndex, step: Step): string | null => {
+  const piece = index.piece.get(step.carrierId);
+  return piece ? index.work.get(piece.workId)!.alloyId : null;
+};
 
 /** What every wax of a section weighed, also of pieces that have left. */
 export async function sectionWaxes(

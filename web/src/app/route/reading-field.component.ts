@@ -9,6 +9,7 @@ import { InputNumberModule } from 'primeng/inputnumber';
 import { InputTextModule } from 'primeng/inputtext';
 import { MultiSelectModule } from 'primeng/multiselect';
 import { SelectModule } from 'primeng/select';
+import { DefectTable } from '../chasing/defect-table.component';
 
 /** One reading of a step, built from its definition. */
 @Component({
@@ -17,6 +18,7 @@ import { SelectModule } from 'primeng/select';
     FormsModule,
     ButtonModule,
     CheckboxModule,
+    DefectTable,
     InputNumberModule,
     InputTextModule,
     MultiSelectModule,

@@ -10,8 +10,8 @@ import {
   untracked,
 } from '@angular/core';
 import { FormsModule } from '@angular/forms';
-import type { RecordStep, StepForm } from '@kalvet/core';
-import { DEFAULT_ALLOY_ID, STEP_KINDS, alloyOf, castFromWax, waxDeviation } from '@kalvet/core';
+import type { Defect, RecordStep, StepForm } from '@kalvet/core';
+import { DEFAULT_ALLOY_ID, STEP_KINDS, alloyOf, castFromWax, waxDeviation, worstVerdict } from '@kalvet/core';
 import { ButtonModule } from 'primeng/button';
 import { SelectButtonModule } from 'primeng/selectbutton';
 import { TextareaModule } from 'primeng/textarea';
@@ -22,6 +22,7 @@ import { Submission } from '../shared/submission';
 import { toPicker } from '../shared/time';
 import { readingsAsked, saidReadings, startReadings } from './draft';
 import { WhatIfBox } from '../plan/what-if.component';
+import { SeamSum } from '../chasing/seam-sum.component';
 import { TreeSum } from '../sprue/tree-sum.component';
 import { WaxScale } from '../wax/wax-scale.component';
 import { ReadingField } from './reading-field.component';
@@ -36,6 +37,7 @@ const WORTH_BEGINNING_MIN = 30;
   imports: [
     FormsModule,
     ButtonModule,
+    SeamSum,
     SelectButtonModule,
     TextareaModule,
     Cautions,
@@ -133,6 +135,8 @@ export class RecordPanel {
 
   protected set(key: string, value: unknown): void {
     this.draft.update((draft) => ({ ...draft, [key]: value }));
+    // The verdict on the cast follows those on its defects.
+    if (key === 'defects') this.outcome.set(worstVerdict(value as Defect[]));
   }
 
   protected wrong(key: string): string | undefined {

@@ -4,11 +4,12 @@ import { Api, asApiError } from '../shared/api.service';
 import { HeatPanel } from '../pour/heat-panel.component';
 import { LoadPanel } from '../burnout/load-panel.component';
 import { RecordPanel } from './record-panel.component';
+import { StepPin } from './step-pin.component';
 
 /** Opens the panel that a step is recorded with: by itself, with its kiln load, or with its heat. */
 @Component({
   selector: 'kv-step-panel',
-  imports: [RecordPanel, LoadPanel, HeatPanel],
+  imports: [RecordPanel, LoadPanel, HeatPanel, StepPin],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     @if (form(); as form) {
@@ -23,6 +24,7 @@ import { RecordPanel } from './record-panel.component';
           <kv-record-panel [form]="form" (done)="done.emit()" (cancelled)="cancelled.emit()" (reload)="read()" />
         }
       }
+      <kv-step-pin [step]="form.step" (saved)="read()" />
     } @else if (wrong()) {
       <p class="kv-alert" role="alert">{{ wrong() }}</p>
       <button type="button" class="kv-link" (click)="read()">Try again</button>

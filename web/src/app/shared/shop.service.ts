@@ -50,6 +50,9 @@ export class ShopService {
     return toPicker(this.exactNow().toISOString(), this.zone());
   }
 
+  /** An instant as a picker shows it. */
+  picker = (instant: Instant): Date => toPicker(instant, this.zone());
+
   /**
    * The instant that a picker says in the shop's hours. The present minute is meant to the second, so that two steps within
    * one minute keep their order.

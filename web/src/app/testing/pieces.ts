@@ -127,6 +127,7 @@ export const stepForm = (step: Partial<StepView>, rest: Partial<StepForm> = {}):
   expectedWaxKg: null,
   earlierWaxes: [],
   alloyId: 'C87300',
+  seamM: null,
   returnsAtHandKg: 0,
   ...rest,
 });
