@@ -325,7 +325,7 @@ export const ORDERS = [
   },
 ] as const;
 
-/** Where no hand goes on: a patch waits for a decision, and a heavy wax for its mending. */
+/** Where no hand goes on: a patch waits for a decision, a heavy wax for its mending, a casting for its inspection. */
 export const LEFT_ALONE: readonly {
   readonly work: string;
   readonly piece: number;
@@ -334,6 +334,7 @@ export const LEFT_ALONE: readonly {
 }[] = [
   { work: 'HER', piece: 4, section: 'Wing B', kind: 'patch' },
   { work: 'OTT', piece: 9, kind: 'join-tree' },
+  { work: 'NET', piece: 2, kind: 'inspect', section: 'Crate' },
 ];
 
 export const HOLD = {

@@ -30,6 +30,16 @@ function liftWarning({ crucibleKg, tongsKg, carriers, liftLimitKg }: ShopSetting
   ];
 }
 
+/** The pour that each tree still has before it, also where a test or firing comes first: its heat can be charged by then. */
+async function pourSteps(store: Store, treeIds: readonly Id[]): Promise<Map<Id, Id>> {
+  if (treeIds.length === 0) return new Map();
+  const rows = await store.db.query<{ id: Id; treeId: Id }>(
+    "SELECT id, treeId FROM step WHERE kind = 'pour' AND state IN ('planned','running') AND treeId IN (:treeIds)",
+    { replacements: { treeIds }, type: QueryTypes.SELECT },
+  );
+  return new Map(rows.map(({ id, treeId }) => [treeId, id]));
+}
+
 /** The heats that are planned or running, with their charge worked out. */
 export async function openHeats(store: Store, ids?: readonly Id[]): Promise<HeatAnswer[]> {
   const heats = await loadRows<Heat>(store, 'heats', ids ? { id: ids } : { state: ['planned', 'charged', 'running'] });
@@ -44,6 +54,7 @@ export async function openHeats(store: Store, ids?: readonly Id[]): Promise<Heat
   // What is knocked out already is called by its number alone.
   const rows = await loadRows<Tree>(store, 'trees', { id: pourings.map(({ treeId }) => treeId) });
   const numbers = new Map(rows.map(({ id, number }) => [id, number]));
+  const steps = await pourSteps(store, [...numbers.keys()]);
   const settings = await settingsOf(store);
   return Promise.all(
     heats.map(async (heat): Promise<HeatAnswer> => {
@@ -90,7 +101,7 @@ export async function openHeats(store: Store, ids?: readonly Id[]): Promise<Heat
           return {
             id: pouring.id,
             treeId: pouring.treeId,
-            stepId: next?.kind === 'pour' ? next.stepId : null,
+            stepId: steps.get(pouring.treeId) ?? null,
             label: next?.on ?? `T-${numbers.get(pouring.treeId) ?? '?'}`,
             order: pouring.order,
             plannedKg: pouring.plannedKg,

@@ -1,7 +1,9 @@
-import { ChangeDetectionStrategy, Component, effect, inject, input, signal, untracked } from '@angular/core';
+import { ChangeDetectionStrategy, Component, computed, effect, inject, input, signal, untracked } from '@angular/core';
 import type { WhatIf } from '@kalvet/core';
 import { Api, asApiError } from '../shared/api.service';
 import { ShopService } from '../shared/shop.service';
+
+const MOST = 8;
 
 /** What an outcome would do to the dates, before it is taken. */
 @Component({
@@ -19,7 +21,7 @@ import { ShopService } from '../shared/shop.service';
         } @else {
           <b>What it does to the dates</b>
           <ul>
-            @for (piece of found.pieces.slice(0, most); track piece.pieceId) {
+            @for (piece of told(); track piece.pieceId) {
               <li>
                 {{ piece.label }}: {{ piece.before ? 'out ' + shop.dayOf(piece.before) : 'not planned' }} →
                 <b>{{ piece.after ? shop.dayOf(piece.after) : 'not planned' }}</b>
@@ -28,8 +30,8 @@ import { ShopService } from '../shared/shop.service';
                 }
               </li>
             }
-            @if (found.pieces.length > most) {
-              <li>and {{ found.pieces.length - most }} more</li>
+            @if (found.pieces.length > told().length) {
+              <li class="kv-soft">{{ found.pieces.length - told().length }} others move too and are not late by it</li>
             }
           </ul>
         }
@@ -54,7 +56,10 @@ export class WhatIfBox {
   readonly outcome = input.required<string>();
   protected readonly answer = signal<WhatIf | undefined>(undefined);
   protected readonly wrong = signal('');
-  protected readonly most = 6;
+  /** Its own piece, which the server names first, and those that are late by it. */
+  protected readonly told = computed(() =>
+    (this.answer()?.pieces ?? []).filter(({ lateDays }, i) => i === 0 || lateDays > 0).slice(0, MOST),
+  );
 
   constructor() {
     effect((cleanup) => {

@@ -34,7 +34,10 @@ export class HeatCrew {
   protected readonly sending = new Submission();
   readonly heat = input.required<HeatAnswer>();
   readonly done = output();
-  protected readonly roles = CREW_ROLES.map((role) => ({ role, name: CREW_ROLE_NAMES[role] }));
+  protected readonly roles = CREW_ROLES.map((role) => ({
+    role,
+    name: CREW_ROLE_NAMES[role].replace(/^./, (first) => first.toUpperCase()),
+  }));
   protected readonly signChoices = SIGNS.map((code) => ({ code, label: `start and stop ${code}` }));
 
   /** As they were confirmed before; else whoever works here leads. */

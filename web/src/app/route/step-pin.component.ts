@@ -88,7 +88,7 @@ export class StepPin {
   protected readonly editing = signal(false);
   protected readonly kind = signal<PinKind>('not before');
   protected readonly at = signal<Date | null>(null);
-  protected readonly kinds: readonly { code: PinKind; label: string }[] = [
+  protected readonly kinds: { code: PinKind; label: string }[] = [
     { code: 'not before', label: 'Not before' },
     { code: 'at', label: 'Exactly at' },
   ];
