@@ -101,7 +101,7 @@ export class Browser {
         await field.click();
         await field.sendKeys(Key.chord(Key.CONTROL, 'a'), Key.BACK_SPACE, text, Key.TAB);
         const value = (await (await this.find(css)).getAttribute('value')) ?? '';
-        return value === text || (value !== '' && Number(value.replaceAll(',', '')) === Number(text));
+        return value === text || (value !== '' && Number.parseFloat(value.replaceAll(',', '')) === Number(text));
       },
       WAIT,
     );

@@ -1,7 +1,7 @@
 import { inject, signal } from '@angular/core';
 import type { Signal } from '@angular/core';
 import { takeUntilDestroyed } from '@angular/core/rxjs-interop';
-import { Subject, catchError, debounceTime, merge, of, switchMap, tap } from 'rxjs';
+import { Subject, catchError, debounceTime, from, merge, of, switchMap, tap } from 'rxjs';
 import { Api, asApiError } from './api.service';
 import { Live } from './live.service';
 
@@ -19,8 +19,8 @@ export function pageData<T>(path: () => string): PageData<T> {
   const answer = signal<T | undefined>(undefined);
   const wrong = signal('');
   const again = new Subject<void>();
-  // The first reading waits for nothing; of changes that come at once one reading is enough.
-  merge(of(undefined), merge(inject(Live).changed$, again).pipe(debounceTime(60)))
+  // The first reading waits only until the page has its address; of changes that come at once one reading is enough.
+  merge(from(Promise.resolve()), merge(inject(Live).changed$, again).pipe(debounceTime(60)))
     .pipe(
       switchMap(() =>
         api.get<T>(path()).pipe(
