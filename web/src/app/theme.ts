@@ -4,6 +4,10 @@ import Aura from '@primeuix/themes/aura';
 /** The component library in Kalvet's colours: bronze for what can be pressed, plaster and paper for what holds it. */
 export const KalvetPreset = definePreset(Aura, {
   components: {
+    // What is not chosen must be read too: the kit's grey on grey is too faint.
+    togglebutton: {
+      colorScheme: { light: { root: { color: '{surface.700}', hoverColor: '{surface.900}' } } },
+    },
     button: {
       colorScheme: {
         light: {
