@@ -51,7 +51,7 @@ describe('the rooms at work', () => {
     await kalvet?.stop();
   });
 
-  it('a tray of dips: all of them or none, with one entry', async () => {
+  it('a tray of dips: what is done elsewhere leaves it, the rest is one entry', async () => {
     const { pieceIds } = await shop.setUp('MAL', 'Caulking Mallet', 3);
     const dips: NextStep[] = [];
     for (const [i, id] of pieceIds.entries())
@@ -67,19 +67,9 @@ describe('the rooms at work', () => {
     }
     await browser.click('[data-test=together]');
     await browser.says('3 × Dip coat');
-    // One of the three was dipped meanwhile at another screen: nothing of the tray is written.
+    // One of the three is dipped meanwhile at another screen: it leaves the tray by itself.
     await shop.record(dips[0]!.stepId, hoursAgo(0.01));
-    await browser.type('#reading-roomC', '21.5');
-    await browser.click('[data-test=record-many]');
-    await browser.says('Somebody else has changed this step meanwhile');
-    expect((await lines()).map(({ stepId }) => stepId)).toEqual(dips.slice(1).map(({ stepId }) => stepId));
-
-    await browser.go('/day?room=shell');
-    for (const { stepId } of dips.slice(1)) {
-      await browser.find(`#tick-${stepId}`);
-      await browser.tick(`tick-${stepId}`);
-    }
-    await browser.click('[data-test=together]');
+    await browser.says('2 × Dip coat');
     await browser.type('#reading-roomC', '21.5');
     await browser.type('#reading-roomRh', '52');
     await browser.click('[data-test=record-many]');

@@ -1,0 +1,88 @@
+import type { HttpTestingController } from '@angular/common/http/testing';
+import { RouterTestingHarness } from '@angular/router/testing';
+import type { PlanningAnswer } from '@kalvet/core';
+import { DEFAULT_CALENDARS, DEFAULT_RESOURCES, DEFAULT_SETTINGS } from '@kalvet/core';
+import { bed } from '../../testing/screen';
+import { SettingsPage } from './settings.page';
+
+const answer: PlanningAnswer = {
+  settings: DEFAULT_SETTINGS,
+  settingsVersion: 4,
+  calendars: DEFAULT_CALENDARS,
+  resources: DEFAULT_RESOURCES,
+  kinds: [
+    { kind: 'coat', name: 'Dip coat', room: 'shell', usual: { minutes: 10, minWait: 240, maxWait: 2880 }, own: {} },
+    {
+      kind: 'patina',
+      name: 'Patina',
+      room: 'patina',
+      usual: { minutes: 180, minWait: 720, maxWait: null },
+      own: { minutes: 240 },
+    },
+  ],
+};
+
+describe('the settings page', () => {
+  let http: HttpTestingController;
+  let harness: RouterTestingHarness;
+  const root = () => harness.routeNativeElement!;
+  const settle = async () => {
+    harness.detectChanges();
+    await harness.fixture.whenStable();
+  };
+  const type = async (css: string, text: string) => {
+    const field = root().querySelector<HTMLInputElement>(css)!;
+    field.value = text;
+    field.dispatchEvent(new Event('input'));
+    field.dispatchEvent(new Event('change'));
+    field.dispatchEvent(new Event('blur'));
+    await settle();
+  };
+  const click = async (css: string) => {
+    root().querySelector<HTMLElement>(css)!.click();
+    await settle();
+  };
+
+  beforeEach(async () => {
+    http = bed([{ path: '', component: SettingsPage }]);
+    harness = await RouterTestingHarness.create('/');
+    await settle();
+    http.expectOne('/api/planning').flush(answer);
+    await settle();
+  });
+
+  it('says hours a week at a glance and who works by them', () => {
+    const text = root().textContent!.replace(/\s+/g, ' ');
+    expect(text).toContain('Mon–Fri 08:00–12:00, 12:30–16:30');
+    expect(text).toContain('Thu 09:00–16:00');
+    expect(text).toContain('for Crucible');
+  });
+
+  it('sends a calendar as it was typed, and nothing where a day cannot be read', async () => {
+    const pour = DEFAULT_CALENDARS[3]!;
+    await click(`[data-test="edit-${pour.id}"]`);
+    await type(`#day0-${pour.id}`, 'all day');
+    await click(`[data-test="save-${pour.id}"]`);
+    expect(root().textContent).toContain('is not from–to');
+    http.expectNone('/api/calendars');
+    await type(`#day0-${pour.id}`, '9-12');
+    await click(`[data-test="save-${pour.id}"]`);
+    const { body } = http.expectOne('/api/calendars').request;
+    expect(body).toEqual(
+      jasmine.objectContaining({
+        id: pour.id,
+        version: pour.version,
+        weekly: [
+          { day: 1, from: '09:00', to: '12:00' },
+          { day: 4, from: '09:00', to: '16:00' },
+        ],
+      }),
+    );
+  });
+
+  it('shows the shop’s own time over the usual one, and sends only what differs', async () => {
+    const field = [...root().querySelectorAll<HTMLInputElement>('input')].find(({ value }) => value === '4 h');
+    expect(field).withContext('240 min of the shop’s own, or of the usual wait').toBeDefined();
+    expect(root().textContent).toContain('Patina');
+  });
+});

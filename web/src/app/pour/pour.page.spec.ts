@@ -1,0 +1,200 @@
+import type { HttpTestingController } from '@angular/common/http/testing';
+import { RouterTestingHarness } from '@angular/router/testing';
+import type { Figure, HeatAnswer, PourAnswer, PourTreeView } from '@kalvet/core';
+import { nextStep, planStand } from '../testing/pieces';
+import { bed } from '../testing/screen';
+import { PourPage } from './pour.page';
+
+const figure = (value: number, unit: Figure['unit']): Figure => ({
+  value,
+  unit,
+  source: 'computed',
+  inWords: 'worked out',
+  inputs: {},
+});
+const window = { metalC: [1036, 1196], mouldC: [400, 721], pace: 'steady', inWords: 'general practice' } as const;
+const pouring = (id: string, plannedKg: number, order: number): HeatAnswer['pourings'][number] => ({
+  id: `po-${id}`,
+  treeId: id,
+  stepId: `st-${id}`,
+  label: `T-${id}`,
+  order,
+  plannedKg,
+  pouredKg: null,
+  outcome: null,
+});
+const heat = (rest: Partial<PourAnswer['heats'][number]> = {}): PourAnswer['heats'][number] => ({
+  id: 'h-1',
+  number: 31,
+  alloyId: 'C87300',
+  state: 'planned',
+  plannedFor: '2027-03-04T13:00:00.000Z',
+  holdsKg: 130,
+  usableKg: 120,
+  leadId: null,
+  crew: null,
+  signs: null,
+  coverConfirmedById: null,
+  pigKg: null,
+  reason: null,
+  version: 5,
+  pourings: [pouring('a', 30, 1), pouring('b', 50, 2)],
+  chargeLines: [{ what: 'ingot', alloyId: 'C87300', kg: 84, lot: 'B-1', dry: true }],
+  charge: figure(83.7, 'kg'),
+  freeKg: 36.3,
+  returnsKg: 0,
+  ingotKg: 84,
+  warnings: [],
+  melt: figure(90, 'min'),
+  lightAt: '2027-03-04T11:30:00.000Z',
+  windows: { a: window, b: window },
+  ...rest,
+});
+const tree = (id: string, pourKg: number | null, alloyId = 'C87300'): PourTreeView => ({
+  ...nextStep({
+    stepId: `st-${id}`,
+    kind: 'pour',
+    name: 'Preheat and pour',
+    on: `T-${id}`,
+    carrierId: id,
+    room: 'pour',
+  }),
+  pieceIds: ['p'],
+  alloyId,
+  pourKg,
+  window,
+  wet: false,
+});
+const answer = (rest: Partial<PourAnswer> = {}): PourAnswer => ({
+  change: 1,
+  now: '2027-03-01T10:00:00.000Z',
+  plan: planStand(),
+  heats: [heat()],
+  waiting: [tree('c', 20), tree('d', 60), tree('t', 8, 'C90500')],
+  pourDays: ['2027-03-04'],
+  proposed: [],
+  ...rest,
+});
+
+describe('the pour page', () => {
+  let http: HttpTestingController;
+  let harness: RouterTestingHarness;
+  const root = () => harness.routeNativeElement!;
+  const settle = async () => {
+    harness.detectChanges();
+    await harness.fixture.whenStable();
+  };
+
+  const open = async (given: PourAnswer) => {
+    http = bed([{ path: '', component: PourPage }]);
+    harness = await RouterTestingHarness.create('/');
+    await settle();
+    http.expectOne('/api/pour').flush(given);
+    await settle();
+  };
+  const press = async (name: string) => {
+    const found = [...root().querySelectorAll<HTMLElement>('button')].find(
+      (each) => each.getAttribute('aria-label') === name || each.textContent!.trim() === name,
+    )!;
+    found.click();
+    await settle();
+  };
+  const key = async (bar: number, name: string) => {
+    root()
+      .querySelectorAll('.tree')
+      [bar]!.dispatchEvent(new KeyboardEvent('keydown', { key: name, altKey: true, bubbles: true }));
+    await settle();
+  };
+
+  it('shows each heat as long as its crucible, with windows, the furnace’s hour and what is missing', async () => {
+    await open(answer());
+    const bars = [...root().querySelectorAll<HTMLElement>('.tree')].map((bar) => bar.style.width);
+    // 30 and 50 of 120 kg.
+    expect(bars).toEqual(['25%', '41.6667%']);
+    const text = root().textContent!.replace(/\s+/g, ' ');
+    expect(text).toContain('36 kg free');
+    expect(text).toContain('T-a: metal 1036–1196 °C, mould 400–721 °C, steady');
+    expect(text).toContain('crew and cover not confirmed yet');
+  });
+
+  it('puts a tree earlier, later, or out of its heat by keyboard', async () => {
+    await open(answer());
+    await key(1, 'ArrowLeft');
+    const sent = () => http.expectOne({ url: '/api/heats/h-1', method: 'PUT' });
+    const body = (request: ReturnType<typeof sent>) =>
+      (request.request.body as { trees: { treeId: string }[] }).trees.map(({ treeId }) => treeId);
+    const first = sent();
+    expect([body(first), (first.request.body as { version: number }).version]).toEqual([['b', 'a'], 5]);
+    first.flush({ change: 2, id: 'h-1' });
+    await settle();
+    await new Promise((resolve) => setTimeout(resolve, 80));
+    http.expectOne('/api/pour').flush(answer());
+    await settle();
+    await key(0, 'ArrowLeft');
+    http.expectNone({ url: '/api/heats/h-1', method: 'PUT' });
+    await key(0, 'ArrowDown');
+    expect(body(sent())).toEqual(['b']);
+  });
+
+  it('says what does not go in, and why, before anything is sent', async () => {
+    await open(answer());
+    await press('Put T-d into H-31');
+    // (30 + 50 + 60 + 2) / 0.98 = 144.9 kg.
+    expect(root().textContent).toContain('144.9 kg would be above the usable mark of 120 kg');
+    http.expectNone({ url: '/api/heats/h-1', method: 'PUT' });
+    await press('Put T-c into H-31');
+    http.expectOne({ url: '/api/heats/h-1', method: 'PUT' });
+    // Tin bronze is never offered a silicon bronze heat.
+    expect(root().querySelector('[aria-label="Put T-t into H-31"]')).toBeNull();
+  });
+
+  it('takes over a heat that the plan puts together', async () => {
+    await open(
+      answer({
+        heats: [],
+        proposed: [
+          {
+            name: 'L1',
+            kind: 'heat',
+            startsAt: '2027-03-04T09:00:00.000Z',
+            endsAt: '2027-03-04T09:30:00.000Z',
+            count: 2,
+            alloyId: 'C87300',
+            kg: 80,
+            labels: ['T-c', 'T-d'],
+            treeIds: ['c', 'd'],
+            melt: figure(80, 'min'),
+            lightAt: '2027-03-04T07:40:00.000Z',
+          },
+        ],
+      }),
+    );
+    await press('Plan this heat, T-c, T-d');
+    expect(http.expectOne('/api/heats').request.body).toEqual(
+      jasmine.objectContaining({
+        alloyId: 'C87300',
+        plannedFor: '2027-03-04T09:00:00.000Z',
+        trees: [{ treeId: 'c' }, { treeId: 'd' }],
+      }),
+    );
+  });
+
+  it('says what to do where no heat is planned and nothing waits, and tries again after an error', async () => {
+    http = bed([{ path: '', component: PourPage }]);
+    harness = await RouterTestingHarness.create('/');
+    await settle();
+    http
+      .expectOne('/api/pour')
+      .flush({ error: { code: 'unavailable', message: 'The records are away.' } }, { status: 503, statusText: 'away' });
+    await settle();
+    expect(root().textContent).toContain('The records are away.');
+    await press('Try again');
+    await new Promise((resolve) => setTimeout(resolve, 80));
+    http.expectOne('/api/pour').flush(answer({ heats: [], waiting: [], pourDays: [] }));
+    await settle();
+    const text = root().textContent!;
+    expect(text).toContain('No heat is planned');
+    expect(text).toContain('no pour day in the next four weeks');
+    expect(text).toContain('Every tree that can be poured stands in a heat');
+  });
+});

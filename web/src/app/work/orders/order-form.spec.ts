@@ -1,0 +1,60 @@
+import type { OrdersAnswer } from '@kalvet/core';
+import { planStand } from '../../testing/pieces';
+import { bed, page, press, show, type } from '../../testing/screen';
+import { OrderForm } from './order-form.component';
+
+const orders = (rest: Partial<OrdersAnswer> = {}): OrdersAnswer => ({
+  change: 1,
+  now: '2027-03-01T10:00:00.000Z',
+  today: '2027-03-01',
+  plan: planStand(),
+  clients: [],
+  orders: [],
+  free: [{ pieceId: 'p-1', label: 'Otter 1/8', version: 1 }],
+  ...rest,
+});
+
+describe('the order form', () => {
+  it('enters a new client first, then the order with the same client', async () => {
+    const http = bed();
+    const fixture = await show(OrderForm, { orders: orders() });
+    const save = () => page(fixture).querySelector<HTMLButtonElement>('[data-test=save-order]')!;
+    expect(save().disabled).toBeTrue();
+    await type(fixture, '#order-client-name', 'Saltgate Gallery');
+    await type(fixture, '#order-title', 'Summer hanging');
+    expect(save().disabled).toBeFalse();
+    await press(fixture, '[data-test=save-order]');
+    const client = http.expectOne('/api/clients');
+    expect(client.request.body).toEqual(jasmine.objectContaining({ version: 0, name: 'Saltgate Gallery' }));
+    client.flush({ change: 2, id: client.request.body.id });
+    const order = http.expectOne('/api/orders');
+    expect(order.request.body).toEqual(
+      jasmine.objectContaining({
+        version: 0,
+        clientId: client.request.body.id,
+        title: 'Summer hanging',
+        dueDate: null,
+        partDelivery: true,
+        pieceIds: [],
+      }),
+    );
+  });
+
+  it('keeps what was typed where the client is there already, and says so at the field', async () => {
+    const http = bed();
+    const fixture = await show(OrderForm, { orders: orders() });
+    await type(fixture, '#order-client-name', 'Saltgate Gallery');
+    await type(fixture, '#order-title', 'Summer hanging');
+    await press(fixture, '[data-test=save-order]');
+    http
+      .expectOne('/api/clients')
+      .flush(
+        { error: { code: 'invalid', message: 'no', fields: { name: 'a client of this name is there already' } } },
+        { status: 400, statusText: 'Bad Request' },
+      );
+    await fixture.whenStable();
+    expect(page(fixture).textContent).toContain('a client of this name is there already');
+    expect(page(fixture).querySelector<HTMLInputElement>('#order-title')!.value).toBe('Summer hanging');
+    http.expectNone('/api/orders');
+  });
+});
