@@ -28,16 +28,21 @@ const VIEWS = [
   { name: 'piece', path: (piece) => `/pieces/${piece('HER', 4)}` },
   {
     name: 'record-a-dip',
-    path: (piece) => `/floor?piece=${piece('OTT', 10)}`,
-    click: '[data-test=record-next]',
+    path: (piece) => `/floor?piece=${piece('TRN', 3)}`,
+    click: ['[data-test=record-next]'],
   },
   {
     name: 'plan-a-heat',
-    path: (piece) => `/floor?piece=${piece('HER', 4)}`,
-    click: '[data-test=record-next][aria-label^="Record Preheat"]',
+    path: () => '/pour',
+    click: ['[data-test=open-heat]'],
+  },
+  {
+    name: 'inspection',
+    path: (piece) => `/pieces/${piece('NET', 2)}`,
+    click: ['[data-test=record-next][aria-label^="Record Inspect"]', '[data-test=add-defect]'],
   },
   { name: 'set-up', path: () => '/set-up' },
-  ...['day', 'plan', 'coats', 'pour', 'settings'].map((name) => ({ name, path: () => `/${name}` })),
+  ...['day', 'plan', 'coats', 'pour', 'orders', 'settings'].map((name) => ({ name, path: () => `/${name}` })),
   { name: 'work', path: (_, work) => `/works/${work('HER')}` },
 ];
 
@@ -79,11 +84,12 @@ async function pictures(url) {
       await driver.get(url + path(piece, (code) => works.find((each) => each.code === code)?.id));
       await driver.wait(until.elementLocated(By.css('h1, h2')), 15_000);
       await driver.sleep(1500);
-      const wanted = click ? await driver.findElements(By.css(click)) : [];
-      const first =
-        wanted[0] ?? (click ? (await driver.findElements(By.css('[data-test=record-next]')))[0] : undefined);
-      if (first) {
-        await first.click();
+      for (const css of click ?? []) {
+        const [first] = [
+          ...(await driver.findElements(By.css(css))),
+          ...(await driver.findElements(By.css('[data-test=record-next]'))),
+        ];
+        await first?.click();
         await driver.sleep(1500);
       }
       writeFileSync(join(target, `${name}.png`), Buffer.from(await driver.takeScreenshot(), 'base64'));
