@@ -1,6 +1,6 @@
 // `npm test`: everything there is to check, each part with its seconds; the last line adds them up.
 // `npm test -- core server` runs only the named parts: lint, types, screens (core and web specs), cli, server, journeys.
-import { mkdtempSync, rmSync } from 'node:fs';
+import { mkdtempSync, readdirSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { build } from './lib/build.mjs';
@@ -90,8 +90,8 @@ await run(async () => {
     });
   const cli = () =>
     wants('cli') && part('command line', process.execPath, jasmine, { cwd: join(ROOT, 'cli'), count: jasmineCount });
-  const journeys = () =>
-    wants('journeys') &&
+  /** Some of the journeys, on a database of their own: one of them takes its database away from under a screen. */
+  const journeysOf = (name, files) =>
     withDatabase(programs, async (database, folder) => {
       await database.query('CREATE DATABASE kalvet_journeys CHARACTER SET utf8mb4 COLLATE utf8mb4_unicode_ci');
       const env = {
@@ -99,10 +99,18 @@ await run(async () => {
         KALVET_JOURNEY_DATA: folder,
         KALVET_JOURNEY_DB_PID: String(database.pid),
       };
-      await part('journeys', process.execPath, jasmine, { cwd: join(ROOT, 'e2e'), env, count: jasmineCount });
+      await part(name, process.execPath, [...jasmine, ...files], { cwd: join(ROOT, 'e2e'), env, count: jasmineCount });
     });
+  /** Two at a time: a journey mostly waits. */
+  const journeys = async () => {
+    if (!wants('journeys')) return;
+    const all = readdirSync(join(ROOT, 'e2e')).filter((name) => name.endsWith('.e2e.ts'));
+    const first = all.filter((name) => /^(thread|manager|two-people)\./.test(name));
+    const rest = all.filter((name) => !first.includes(name));
+    await Promise.all([journeysOf('journeys, first half', first), journeysOf('journeys, second half', rest)]);
+  };
 
-  // Two cores: two things at a time, the journeys alone, since a busy machine makes a browser slow.
+  // Two cores: two things at a time, the journeys by themselves, since a busy machine makes a browser slow.
   if (wants('journeys')) await build();
   await Promise.all([server(), screens().then(cli).then(lint)]);
   await journeys();
