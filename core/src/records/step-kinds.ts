@@ -71,7 +71,7 @@ const kind = (
 });
 
 const WAX_CHOICES = [
-  { code: 'pattern', label: 'pattern wax' },
+  { code: 'pattern', label: 'pattern' },
   { code: 'micro', label: 'microcrystalline' },
   { code: 'beeswax', label: 'beeswax' },
 ];

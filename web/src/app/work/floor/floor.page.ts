@@ -86,6 +86,8 @@ export class FloorPage {
   protected readonly orderOptions = computed(() =>
     (this.floor()?.orders ?? []).map(({ id, number, title }) => ({ id, label: `O-${number} ${title}` })),
   );
+  /** More rows than a desk's screen shows. */
+  protected readonly manyRows = 24;
   protected readonly all = NO_FILTER;
   protected readonly roomOptions = RAIL.map((room) => ({ code: room, label: ROOM_NAMES[room] }));
 
