@@ -1,7 +1,7 @@
 // A shop of many works, written straight into the tables in bulk.
 import type { Id, Instant, Shop, Step } from '@kalvet/core';
 import { STEP_KINDS, isClosed } from '@kalvet/core';
-import * as mariadb from 'mariadb';
+import type * as mariadb from 'mariadb';
 import { TABLES, toRow } from '../server/src/db/tables.ts';
 import type { TableName } from '../server/src/db/tables.ts';
 import { settingsOf } from '../server/src/people/settings.ts';
@@ -10,6 +10,7 @@ import { projections } from '../server/src/shop/project.ts';
 import { openStore } from '../server/src/store.ts';
 import { newId } from '../server/src/write/context.ts';
 import { sqlInstant } from '../server/src/write/write.ts';
+import { driver } from './driver.ts';
 import { TEMPLATE_ID, templates } from './template.ts';
 
 const WORKS = 200;
@@ -45,14 +46,7 @@ type Row = Record<string, unknown>;
 export async function fill(url: string, now: Instant): Promise<Filled> {
   const began = Date.now();
   const store = await openStore(url);
-  const { hostname, port, username, password, pathname } = new URL(url);
-  const db = await mariadb.createConnection({
-    host: hostname,
-    port: Number(port),
-    user: username,
-    password,
-    database: pathname.slice(1),
-  });
+  const db = await driver(url);
   const people = PEOPLE.map(() => newId());
   await insert(
     db,

@@ -1,9 +1,9 @@
 // The Floor and the Day sheet: alone, beside their bare statements, and with twenty clients that each ask once a second.
-import * as mariadb from 'mariadb';
 import type { Server } from '../server/src/write/request.ts';
 import { daySheet } from '../server/src/plan/day.service.ts';
 import { openStore } from '../server/src/store.ts';
 import { floor } from '../server/src/work/floor.service.ts';
+import { driver } from './driver.ts';
 import { line, quantile, timed, times } from './measure.ts';
 import type { Line } from './measure.ts';
 import { Recorder } from './record.ts';
@@ -54,14 +54,7 @@ async function bareStatements(url: string, service: (server: Server) => Promise<
   await service({ store, now: () => new Date().toISOString() });
   options.logging = false;
   await store.db.close();
-  const { hostname, port, username, password, pathname } = new URL(url);
-  const db = await mariadb.createConnection({
-    host: hostname,
-    port: Number(port),
-    user: username,
-    password,
-    database: pathname.slice(1),
-  });
+  const db = await driver(url);
   const all = await times(ALONE, async () => {
     for (const sql of statements) await db.query(sql);
   });
