@@ -91,23 +91,29 @@ await run(async () => {
   const cli = () =>
     wants('cli') && part('command line', process.execPath, jasmine, { cwd: join(ROOT, 'cli'), count: jasmineCount });
   /** Some of the journeys, on a database of their own: one of them takes its database away from under a screen. */
-  const journeysOf = (name, files) =>
-    withDatabase(programs, async (database, folder) => {
-      await database.query('CREATE DATABASE kalvet_journeys CHARACTER SET utf8mb4 COLLATE utf8mb4_unicode_ci');
-      const env = {
-        KALVET_JOURNEY_DB_URL: database.url('kalvet_journeys'),
-        KALVET_JOURNEY_DATA: folder,
-        KALVET_JOURNEY_DB_PID: String(database.pid),
-      };
-      await part(name, process.execPath, [...jasmine, ...files], { cwd: join(ROOT, 'e2e'), env, count: jasmineCount });
-    });
-  /** Two at a time: a journey mostly waits. */
+  const journeysOf = async (name, files, { database, folder }) => {
+    await database.query('CREATE DATABASE kalvet_journeys CHARACTER SET utf8mb4 COLLATE utf8mb4_unicode_ci');
+    const env = {
+      KALVET_JOURNEY_DB_URL: database.url('kalvet_journeys'),
+      KALVET_JOURNEY_DATA: folder,
+      KALVET_JOURNEY_DB_PID: String(database.pid),
+    };
+    await part(name, process.execPath, [...jasmine, ...files], { cwd: join(ROOT, 'e2e'), env, count: jasmineCount });
+  };
+  /** Two at a time: a journey mostly waits. Their databases are made one after the other: two at once can fail. */
   const journeys = async () => {
     if (!wants('journeys')) return;
     const all = readdirSync(join(ROOT, 'e2e')).filter((name) => name.endsWith('.e2e.ts'));
     const first = all.filter((name) => /^(thread|manager|two-people)\./.test(name));
     const rest = all.filter((name) => !first.includes(name));
-    await Promise.all([journeysOf('journeys, first half', first), journeysOf('journeys, second half', rest)]);
+    await withDatabase(programs, (database, folder) =>
+      withDatabase(programs, (other, otherFolder) =>
+        Promise.all([
+          journeysOf('journeys, first half', first, { database, folder }),
+          journeysOf('journeys, second half', rest, { database: other, folder: otherFolder }),
+        ]),
+      ),
+    );
   };
 
   // Two cores: two things at a time, the journeys by themselves, since a busy machine makes a browser slow.
