@@ -2,7 +2,11 @@ import { bootstrapApplication } from '@angular/platform-browser';
 import { App } from './app/app';
 import { appConfig } from './app/app.config';
 import { floorPage } from './app/routes';
+import { readEarly } from './app/shared/early';
 
-// Fetched while the shell starts, not after it.
-if (/^\/(floor)?$/.test(location.pathname)) void floorPage();
+// Page and data are fetched while the shell starts, not after it.
+if (/^\/(floor)?$/.test(location.pathname)) {
+  readEarly('/floor');
+  void floorPage();
+}
 void bootstrapApplication(App, appConfig);

@@ -1,8 +1,9 @@
 import { HttpClient, HttpErrorResponse } from '@angular/common/http';
 import { Injectable, inject } from '@angular/core';
 import type { ErrorAnswer, EventAnswer } from '@kalvet/core';
-import { BehaviorSubject, catchError, map, tap, throwError } from 'rxjs';
+import { BehaviorSubject, catchError, from, map, of, switchMap, tap, throwError } from 'rxjs';
 import type { Observable } from 'rxjs';
+import { takeEarly } from './early';
 
 /** An error as the screens show it: what the server said, in words. */
 export class ApiError extends Error {
@@ -27,7 +28,10 @@ export class Api {
   readonly reached$ = this.reached.asObservable();
 
   get<T>(path: string): Observable<T> {
-    return this.watched(this.http.get<T>(`/api${path}`));
+    const asked = this.http.get<T>(`/api${path}`);
+    const early = takeEarly(path);
+    if (!early) return this.watched(asked);
+    return this.watched(from(early).pipe(switchMap((answer) => (answer === undefined ? asked : of(answer as T)))));
   }
 
   /** Writes with the key of the form that was filled in. */
