@@ -1,7 +1,8 @@
 import type { Id, Instant, PieceProjection } from '@kalvet/core';
 import { DateTime } from 'luxon';
 import { planLoad } from '../server/src/burnout/load.service.ts';
-import { confirmCrew, finishHeat, planHeat, pourTree } from '../server/src/pour/heat.service.ts';
+import { confirmCrew } from '../server/src/pour/crew.service.ts';
+import { finishHeat, planHeat, pourTree } from '../server/src/pour/heat.service.ts';
 import { newId } from '../server/src/write/context.ts';
 import type { PlayedPiece, Stage } from './stage.ts';
 import { ZONE } from './stage.ts';

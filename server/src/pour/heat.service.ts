@@ -1,15 +1,5 @@
-import type { ChargeLine, CrewPlace, Heat, Id, Pouring, Refusal, ShopIndex, Step } from '@kalvet/core';
-import {
-  CREW_ROLE_NAMES,
-  alloyOf,
-  carrierLabel,
-  chainOf,
-  charge,
-  isOpen,
-  judgeWet,
-  plannedStep,
-  treeFigures,
-} from '@kalvet/core';
+import type { ChargeLine, Heat, Id, Pouring, Refusal, ShopIndex, Step } from '@kalvet/core';
+import { alloyOf, carrierLabel, chainOf, charge, isOpen, judgeWet, plannedStep, treeFigures } from '@kalvet/core';
 import { settingsOf } from '../people/settings.ts';
 import { checkPeople, checkTimes, closeJudged, closedInWords, concernStep } from '../route/step.service.ts';
 import { lockTrees } from '../burnout/load.service.ts';
@@ -18,7 +8,7 @@ import { loadRows } from '../shop/load.ts';
 import { carryOut } from '../shop/locked.ts';
 import type { Context } from '../write/context.ts';
 import { invalid, notFound, refused } from '../write/problem.ts';
-import type { ChangeHeat, ConfirmCrew, FinishHeat, HeatPlan, PlanHeat, PourTree } from './heat.schema.ts';
+import type { ChangeHeat, FinishHeat, HeatPlan, PlanHeat, PourTree } from './heat.schema.ts';
 
 const never = (rule: Refusal['rule'], message: string): Refusal => ({ rule, message, mayOverride: false });
 const unless = (rule: Refusal['rule'], message: string): Refusal => ({ rule, message, mayOverride: true });
@@ -185,7 +175,7 @@ async function insertPlan(ctx: Context, heat: Heat, plan: HeatPlan, weights: rea
   );
 }
 
-function concernHeat(ctx: Context, index: ShopIndex, heat: Heat, treeIds: readonly Id[]): void {
+export function concernHeat(ctx: Context, index: ShopIndex, heat: Heat, treeIds: readonly Id[]): void {
   ctx.concern('heat', heat.id);
   for (const treeId of treeIds) {
     const step = pourStepOf(index, treeId);
@@ -194,7 +184,7 @@ function concernHeat(ctx: Context, index: ShopIndex, heat: Heat, treeIds: readon
 }
 
 /** The heat, taken for this write, with its trees' works. */
-async function claimHeat(ctx: Context, id: Id, version: number, yours: unknown, alsoTrees: readonly Id[] = []) {
+export async function claimHeat(ctx: Context, id: Id, version: number, yours: unknown, alsoTrees: readonly Id[] = []) {
   const heat = await ctx.claim<Heat>('heats', id, version, 'heat', yours);
   if (heat.state === 'done' || heat.state === 'abandoned')
     throw refused([never('closed', `Heat H-${heat.number} is ${heat.state} already.`)]);
@@ -252,57 +242,8 @@ async function touch(ctx: Context, heat: Heat): Promise<void> {
     });
 }
 
-/** Who does what, in words: "Tomas Quill leads the pour (deputy Ines Marlow), …". */
-const crewInWords = (crew: readonly CrewPlace[], names: ReadonlyMap<Id, string>): string =>
-  crew
-    .map(({ role, personId, deputyId }) => {
-      const deputy = deputyId ? ` (deputy ${names.get(deputyId)})` : '';
-      return `${names.get(personId)} ${CREW_ROLE_NAMES[role]}${deputy}`;
-    })
-    .join(', ');
-
-/** @throws Problem where nobody or two lead, somebody stands in for themselves, or is not known here */
-async function namesOfCrew(ctx: Context, crew: readonly CrewPlace[]): Promise<Map<Id, string>> {
-  if (crew.filter(({ role }) => role === 'lead').length !== 1) throw invalid({ crew: 'name one who leads the pour' });
-  if (crew.some(({ personId, deputyId }) => personId === deputyId))
-    throw invalid({ crew: 'nobody stands in for themselves' });
-  const holders = crew.filter(({ role }) => role === 'lead' || role === 'second').map(({ personId }) => personId);
-  if (new Set(holders).size < holders.length) throw invalid({ crew: 'lead and second are two people' });
-  const ids = crew.flatMap(({ personId, deputyId }) => [personId, ...(deputyId ? [deputyId] : [])]);
-  const rows = await ctx.select<{ id: Id; name: string }>('SELECT id, name FROM person WHERE id IN (?)', [ids]);
-  const names = new Map(rows.map(({ id, name }) => [id, name]));
-  if (ids.some((each) => !names.has(each))) throw invalid({ crew: 'names somebody who does not work here' });
-  return names;
-}
-
-/** The gate before the melt: crew named, cover on, signs agreed. Kept with who said so; a wet charge is never passed. */
-export async function confirmCrew(ctx: Context, id: Id, given: ConfirmCrew): Promise<{ id: Id }> {
-  const { heat, pourings, index } = await claimHeat(ctx, id, given.version, given);
-  const names = await namesOfCrew(ctx, given.crew);
-  await refuseWetCharge(ctx, id);
-  await ctx.update('heats', heat, {
-    leadId: given.crew.find(({ role }) => role === 'lead')!.personId,
-    crew: given.crew,
-    signs: given.signs,
-    coverConfirmedById: ctx.actor!.id,
-    coverConfirmedAt: ctx.now,
-    state: heat.state === 'planned' ? 'charged' : heat.state,
-  });
-  concernHeat(
-    ctx,
-    index,
-    heat,
-    pourings.map(({ treeId }) => treeId),
-  );
-  ctx.event = {
-    verb: 'confirm crew',
-    text: `Heat H-${heat.number}: crew and cover confirmed by ${ctx.actor!.name}, signs ${given.signs}: ${crewInWords(given.crew, names)}`,
-    room: 'pour',
-  };
-  return { id };
-}
-
-async function refuseWetCharge(ctx: Context, heatId: Id): Promise<void> {
+/** @throws Problem where part of the charge is not confirmed dry; nobody may pass that */
+export async function refuseWetCharge(ctx: Context, heatId: Id): Promise<void> {
   const lines = await loadRows<ChargeLine>(ctx.store, 'chargeLines', { heatId }, ctx.tx);
   const wet = lines.filter(({ dry }) => !dry);
   if (wet.length > 0)

@@ -140,7 +140,10 @@ export class RecordPanel {
   }
 
   protected wrong(key: string): string | undefined {
-    return this.sending.fields()[`readings.${key}`];
+    const fields = this.sending.fields();
+    const at = `readings.${key}`;
+    // What is wrong inside a list is said at the list.
+    return fields[at] ?? Object.entries(fields).find(([field]) => field.startsWith(`${at}.`))?.[1];
   }
 
   protected record(override = false): void {
