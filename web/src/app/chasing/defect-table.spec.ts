@@ -73,18 +73,16 @@ describe('an inspection at the panel', () => {
   it('says at the list what is wrong with one of its defects, and keeps it', async () => {
     await press(fixture, '[data-test=add-defect]');
     await press(fixture, '[data-test=record]');
-    http
-      .expectOne('/api/steps/st-1/record')
-      .flush(
-        {
-          error: {
-            code: 'invalid',
-            message: 'no',
-            fields: { 'readings.defects.0.mm': 'Defects must be at least 0.1' },
-          },
+    http.expectOne('/api/steps/st-1/record').flush(
+      {
+        error: {
+          code: 'invalid',
+          message: 'no',
+          fields: { 'readings.defects.0.mm': 'Defects must be at least 0.1' },
         },
-        { status: 400, statusText: 'Bad Request' },
-      );
+      },
+      { status: 400, statusText: 'Bad Request' },
+    );
     await fixture.whenStable();
     expect(page(fixture).querySelector('.kv-wrong')!.textContent).toContain('must be at least 0.1');
     expect(page(fixture).querySelector('#defect-where-0')).not.toBeNull();
