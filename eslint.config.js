@@ -5,9 +5,9 @@ import tseslint from 'typescript-eslint';
 const FLOORS = [
   ['units'],
   ['records'],
-  ['materials'],
+  ['materials', 'mesh'],
   ['work', 'mould', 'wax', 'sprue', 'shell', 'burnout', 'pour', 'chasing', 'patina', 'out'],
-  ['route', 'quality', 'money', 'stores'],
+  ['route', 'quality', 'money', 'stores', 'weigh'],
   ['plan'],
 ];
 

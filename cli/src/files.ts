@@ -8,6 +8,13 @@ const reason = (error: unknown): string =>
     (error as { code?: string }).code ?? ''
   ] ?? (error as Error).message.split('\n')[0]!;
 
+/** Reads a file as bytes. @throws Wrong saying what is the matter with it */
+export async function readBytes(path: string): Promise<Uint8Array> {
+  return readFile(path).catch((error: unknown) => {
+    throw new Wrong(`${path}: ${reason(error)}`);
+  });
+}
+
 /** Reads a JSON file. @throws Wrong saying what is the matter with it */
 export async function readJson(path: string): Promise<unknown> {
   const text = await readFile(path, 'utf8').catch((error: unknown) => {

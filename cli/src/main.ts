@@ -1,9 +1,13 @@
+import { measure } from './measure.ts';
 import { plan } from './plan.ts';
+import { traps } from './traps.ts';
 import { Wrong } from './files.ts';
 
-const USAGE = `kalvet plan PROBLEM.json [-o SCHEDULE.json] [--seconds N] [--iterations N] [--seed N] [--progress]`;
+const USAGE = `kalvet plan PROBLEM.json [-o SCHEDULE.json] [--seconds N] [--iterations N] [--seed N] [--progress]
+kalvet measure FILE [--unit mm|cm|m|in] [--scale K] [--height MM] [--wall MM]… [--alloy ID] [--thickness] [--json]
+kalvet traps FILE [--unit mm|cm|m|in] [--up X,Y,Z] [--prominence 0.02] [--best] [--json]`;
 
-const COMMANDS: Readonly<Record<string, (args: string[]) => Promise<number>>> = { plan };
+const COMMANDS: Readonly<Record<string, (args: string[]) => Promise<number>>> = { plan, measure, traps };
 
 /** Runs a command. @returns the exit code: 2 where the command or a file is wrong, with one line on stderr */
 export async function main([name, ...args]: string[]): Promise<number> {

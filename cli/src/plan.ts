@@ -1,45 +1,27 @@
-import { parseArgs } from 'node:util';
 import type { Schedule } from '@kalvet/core';
 import { planDocument } from '@kalvet/core';
+import { argumentsOf, numberIn } from './arguments.ts';
 import { Wrong, readJson, writeJson } from './files.ts';
 
 /** How long the first schedule is made better where nobody says: a few seconds. */
 const DEFAULT_SECONDS = 3;
 const EXIT: Readonly<Record<Schedule['status'], number>> = { feasible: 0, infeasible: 1, 'not-found': 1, invalid: 2 };
 
-function argumentsOf(args: string[]) {
-  try {
-    return parseArgs({
-      args,
-      allowPositionals: true,
-      options: {
-        output: { type: 'string', short: 'o' },
-        seconds: { type: 'string' },
-        iterations: { type: 'string' },
-        seed: { type: 'string' },
-        progress: { type: 'boolean' },
-      },
-    });
-  } catch (error) {
-    throw new Wrong((error as Error).message.split('\n')[0]!);
-  }
-}
-
-function numberIn(name: string, text: string | undefined, whole: boolean): number | undefined {
-  if (text === undefined) return undefined;
-  const value = Number(text);
-  if (text.trim() === '' || !Number.isFinite(value) || value < 0 || (whole && !Number.isInteger(value)))
-    throw new Wrong(`--${name} must be a ${whole ? 'whole ' : ''}number from 0, not "${text}"`);
-  return value;
-}
+const OPTIONS = {
+  output: { type: 'string', short: 'o' },
+  seconds: { type: 'string' },
+  iterations: { type: 'string' },
+  seed: { type: 'string' },
+  progress: { type: 'boolean' },
+} as const;
 
 /** `kalvet plan`: reads a problem, writes the best schedule found, or why there is none. @returns the exit code */
 export async function plan(args: string[]): Promise<number> {
-  const { values, positionals } = argumentsOf(args);
+  const { values, positionals } = argumentsOf(args, OPTIONS);
   if (positionals.length !== 1) throw new Wrong('plan takes one problem file');
-  const iterations = numberIn('iterations', values.iterations, true);
-  const seconds = numberIn('seconds', values.seconds, false) ?? (iterations === undefined ? DEFAULT_SECONDS : Infinity);
-  const seed = numberIn('seed', values.seed, true);
+  const iterations = numberIn('iterations', values.iterations, { whole: true });
+  const seconds = numberIn('seconds', values.seconds) ?? (iterations === undefined ? DEFAULT_SECONDS : Infinity);
+  const seed = numberIn('seed', values.seed, { whole: true });
   const [path] = positionals as [string];
   const document = await readJson(path).catch(async (error: unknown) => {
     if (values.output !== undefined && error instanceof Wrong) await give(unreadable(error.message), values.output);

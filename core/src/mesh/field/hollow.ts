@@ -1,0 +1,255 @@
+import { boxOf, sidesOf } from '../body/box.ts';
+import { MeshFault, step } from '../fault.ts';
+import type { Watch } from '../fault.ts';
+import { Cells } from './cells.ts';
+import { shareAbove } from './plane-cube.ts';
+import type { SolidField } from './solid-field.ts';
+
+/** The volume of metal within a wall of the surface. */
+export interface Hollow {
+  readonly wallMm: number;
+  readonly volumeMm3: number;
+  /** How far the volume may be off, in mm³: from how much the last halving of the cubes moved it. */
+  readonly errorMm3: number;
+}
+
+/** What the cubes that are believed at one size may together be in doubt, as a share of the hollow volume, for a first walk. */
+const AIM = 0.002;
+/** The error, as a share, that is good enough; the promise is 0.5 %. Above it the walk is done again, finer. */
+const ENOUGH = 0.004;
+const FINER = 3;
+/** Cubes are at most so many walls wide before their own estimate is believed. */
+const WIDEST = 2;
+/** Questions after which all cubes are believed as they are; the error then says what that costs. */
+const MOST_ASKED = 3_000_000;
+/** How much of what a neighbour sees is taken off a cube's share; the rest stays in doubt. Found on solids with known answers. */
+const BENT = 0.7;
+const SQRT3 = Math.sqrt(3);
+
+/**
+ * The volume of the solid that lies within a wall of its surface; what is thinner than two walls is solid by itself.
+ *
+ * What lies deeper than the wall is measured with cubes, cut into eight wherever its border runs through them: a cube's
+ * share is that of the plane that the depth and its direction at the cube's middle give. At each size the cubes in which
+ * cutting found least news are believed, as long as their doubts stay together below the aim; edges and ridges of the
+ * border, where a plane is a poor guess, are cut on. All walls come from one walk over one field of distances.
+ * @param wallsMm the walls, each above zero
+ * @throws MeshFault where the model encloses nothing or a wall is not above zero; Cancelled
+ */
+export function hollowVolumes(field: SolidField, wallsMm: readonly number[], watch?: Watch): Hollow[] {
+  const { volumeMm3, volumePlusMinusMm3 } = field.body;
+  if (volumeMm3 === undefined) throw new MeshFault('the model encloses nothing, so it has no wall');
+  const wrong = wallsMm.find((wall) => !(Number.isFinite(wall) && wall > 0));
+  if (wrong !== undefined) throw new MeshFault(`a wall must be above zero, not ${wrong}`);
+  if (wallsMm.length === 0) return [];
+  const begun = field.asked;
+  for (let aim = AIM; ; aim /= FINER) {
+    const walk = new Walk(field, wallsMm, volumeMm3, aim, watch);
+    walk.go();
+    const found = wallsMm.map((wallMm, w) => ({ wallMm, ...walk.result(w) }));
+    const good = found.every(({ errorMm3, volumeMm3: volume }) => errorMm3 <= ENOUGH * volume);
+    // A finer walk asks about as much again for each halving of the doubt, so one more must fit in what is left.
+    if (good || (field.asked - begun) * FINER > MOST_ASKED)
+      return found.map(({ wallMm, volumeMm3: volume, errorMm3 }) => ({
+        wallMm,
+        volumeMm3: volume,
+        errorMm3: Math.min(volumeMm3, errorMm3 + volumePlusMinusMm3),
+      }));
+  }
+}
+
+class Walk {
+  /** For each wall: the volume deeper than it; the squares of what the last cuts changed; what was believed too soon; the doubts. */
+  readonly rest: Float64Array;
+  readonly squares: Float64Array;
+  readonly left: Float64Array;
+  readonly doubt: Float64Array;
+  /** About how large each hollow volume is: area × wall, at most the solid. */
+  private readonly size: readonly number[];
+  private readonly least: number;
+
+  constructor(
+    private readonly field: SolidField,
+    private readonly walls: readonly number[],
+    private readonly volume: number,
+    private readonly aim: number,
+    private readonly watch: Watch | undefined,
+  ) {
+    const none = () => new Float64Array(walls.length);
+    [this.rest, this.squares, this.left, this.doubt] = [none(), none(), none(), none()];
+    this.size = walls.map((wall) => Math.min(volume, field.body.areaMm2 * wall));
+    this.least = Math.min(...walls);
+  }
+
+  /** The hollow volume of a wall and how far it may be off. */
+  result(w: number): { volumeMm3: number; errorMm3: number } {
+    const volumeMm3 = this.volume - Math.min(this.volume, this.rest[w]!);
+    const errorMm3 = this.doubt[w]! / 2 + 2 * Math.sqrt(this.squares[w]!) + this.left[w]!;
+    return { volumeMm3, errorMm3: errorMm3 + 1e-6 * volumeMm3 };
+  }
+
+  go(): void {
+    const { field, walls } = this;
+    const box = boxOf(field.body.positions);
+    let half = (Math.max(...sidesOf(box)) / 2) * 1.0001;
+    const [x, y, z] = ([0, 1, 2] as const).map((k) => (box.min[k] + box.max[k]) / 2) as [number, number, number];
+    let cells = new Cells(walls.length);
+    const own = new Float64Array(walls.length);
+    field.ask(x, y, z);
+    this.estimate(half, own, 0);
+    cells.add([x, y, z], field.depth, Float64Array.of(field.gx, field.gy, field.gz), 0, field.triangle, own, 0);
+    const limit = field.asked + MOST_ASKED;
+    for (; cells.count > 0; half /= 2) cells = this.cutAll(cells, half, limit);
+  }
+
+  /** The share of the cube just asked for that lies deeper than each wall, as one plane sees it. */
+  private estimate(half: number, into: Float64Array, from: number): void {
+    const { depth, gx, gy, gz } = this.field;
+    for (let w = 0; w < this.walls.length; w++)
+      into[from + w] = shareAbove(gx, gy, gz, (depth - this.walls[w]!) / half);
+  }
+
+  /** Cuts all cubes of a size into eight, believes what may be believed, and returns the parts that are to be cut again. */
+  private cutAll(cells: Cells, half: number, limit: number): Cells {
+    const { field, walls, size } = this;
+    const count = walls.length;
+    const h = half / 2;
+    const depths = new Float64Array(8 * cells.count);
+    const hints = new Int32Array(8 * cells.count);
+    const ways = new Float64Array(24 * cells.count);
+    const parts = new Float64Array(8 * count * cells.count);
+    const bends = new Float64Array(count * cells.count);
+    /** By how much cutting changed each cube, the worst wall, as a share of the hollow volume. */
+    const change = new Float64Array(cells.count);
+    for (let i = 0; i < cells.count; i++) {
+      if ((i & 1023) === 0) step(this.watch, Math.min(0.99, field.asked / limit), 'measuring the wall');
+      const depth = cells.depth[i]!;
+      // Where the surface does not come into the cube, all of it is on the side of its middle.
+      const side = Math.abs(depth) > half * SQRT3 ? (depth > 0 ? 1 : -1) : 0;
+      for (let k = 0; k < 8; k++) {
+        const [dx, dy, dz] = [k & 1 ? h : -h, k & 2 ? h : -h, k & 4 ? h : -h];
+        field.ask(cells.at[3 * i]! + dx, cells.at[3 * i + 1]! + dy, cells.at[3 * i + 2]! + dz, side, cells.hint[i]!);
+        depths[8 * i + k] = field.depth;
+        hints[8 * i + k] = field.triangle;
+        ways[24 * i + 3 * k] = field.gx;
+        ways[24 * i + 3 * k + 1] = field.gy;
+        ways[24 * i + 3 * k + 2] = field.gz;
+        this.estimate(h, parts, (8 * i + k) * count);
+      }
+      for (let w = 0; w < count; w++) {
+        bends[count * i + w] = this.bend(depths, ways, parts, i, w, h);
+        change[i] = Math.max(change[i]!, (this.doubtOf(cells, parts, i, w, half) + bends[count * i + w]!) / size[w]!);
+      }
+    }
+    const outOfTime = field.asked + 8 * cells.count > limit;
+    const believe =
+      half * 2 > WIDEST * this.least ? -1 : outOfTime ? Infinity : threshold(change, this.aim * walls.length);
+    const next = new Cells(count, cells.count);
+    for (let i = 0; i < cells.count; i++) {
+      const believed = change[i]! <= believe;
+      if (believed)
+        for (let w = 0; w < count; w++) {
+          const moved = this.changeOf(cells, parts, i, w, half);
+          this.squares[w]! += moved * moved;
+          this.doubt[w]! += this.doubtOf(cells, parts, i, w, half) + bends[count * i + w]!;
+          if (outOfTime) this.left[w]! += Math.abs(moved);
+        }
+      for (let k = 0; k < 8; k++) {
+        const at = 8 * i + k;
+        if (this.settle(depths[at]!, h, parts, at * count, believed)) continue;
+        const [dx, dy, dz] = [k & 1 ? h : -h, k & 2 ? h : -h, k & 4 ? h : -h];
+        const middle = [cells.at[3 * i]! + dx, cells.at[3 * i + 1]! + dy, cells.at[3 * i + 2]! + dz] as const;
+        next.add(middle, depths[at]!, ways, 3 * at, hints[at]!, parts, at * count);
+      }
+    }
+    return next;
+  }
+
+  /** By how much cutting a cube changed its volume deeper than a wall, in mm³. */
+  private changeOf(cells: Cells, parts: Float64Array, i: number, w: number, half: number): number {
+    const count = this.walls.length;
+    let sum = 0;
+    for (let k = 0; k < 8; k++) sum += parts[(8 * i + k) * count + w]!;
+    return (sum / 8 - cells.own[i * count + w]!) * 8 * half ** 3;
+  }
+
+  /**
+   * Takes off the parts of a cube what their neighbours in it see and they do not: the depth is the least of the
+   * distances to all places of the surface, so where two neighbours see different sides, both planes hold.
+   * @returns how much was taken off, in mm³
+   */
+  private bend(depths: Float64Array, ways: Float64Array, parts: Float64Array, i: number, w: number, h: number): number {
+    const count = this.walls.length;
+    const wall = this.walls[w]!;
+    let sum = 0;
+    for (let k = 0; k < 8; k++) {
+      const at = (8 * i + k) * count + w;
+      const own = parts[at]!;
+      if (own <= 0) continue;
+      const mine = 3 * (8 * i + k);
+      let least = own;
+      for (let axis = 0; axis < 3; axis++) {
+        const j = k ^ (1 << axis);
+        const his = 3 * (8 * i + j);
+        const [gx, gy, gz] = [ways[his]!, ways[his + 1]!, ways[his + 2]!];
+        const cosine = gx * ways[mine]! + gy * ways[mine + 1]! + gz * ways[mine + 2]!;
+        if (cosine > 0.999) continue;
+        const over = depths[8 * i + j]! - wall + (k & (1 << axis) ? 2 : -2) * h * ways[his + axis]!;
+        least = Math.min(least, both(own, shareAbove(gx, gy, gz, over / h), cosine));
+      }
+      parts[at] = own - BENT * (own - least);
+      sum += own - least;
+    }
+    return sum * 8 * h ** 3;
+  }
+
+  /**
+   * How much a cube's parts differ from what its own plane foretold of them, in mm³, whichever way. Unlike the change of
+   * their sum it does not vanish where two mistakes happen to cancel, as they do all along an edge that the cubes line up with.
+   */
+  private doubtOf(cells: Cells, parts: Float64Array, i: number, w: number, half: number): number {
+    const count = this.walls.length;
+    const h = half / 2;
+    const [gx, gy, gz] = [cells.way[3 * i]!, cells.way[3 * i + 1]!, cells.way[3 * i + 2]!];
+    const over = cells.depth[i]! - this.walls[w]!;
+    let sum = 0;
+    for (let k = 0; k < 8; k++) {
+      const foretold = over + gx * (k & 1 ? h : -h) + gy * (k & 2 ? h : -h) + gz * (k & 4 ? h : -h);
+      sum += Math.abs(parts[(8 * i + k) * count + w]! - shareAbove(gx, gy, gz, foretold / h));
+    }
+    return sum * half ** 3;
+  }
+
+  /** Adds a cube to what lies deeper than the walls where that is certain or believed. @returns whether it is done with */
+  private settle(depth: number, half: number, parts: Float64Array, from: number, believed: boolean): boolean {
+    const { walls } = this;
+    const reach = half * SQRT3;
+    for (let w = 0; !believed && w < walls.length; w++) if (Math.abs(depth - walls[w]!) < reach) return false;
+    for (let w = 0; w < walls.length; w++) {
+      const over = depth - walls[w]!;
+      this.rest[w]! += (over >= reach ? 1 : over <= -reach ? 0 : parts[from + w]!) * 8 * half ** 3;
+    }
+    return true;
+  }
+}
+
+/**
+ * About the share of a cube that lies above two planes, by the cosine of their angle: the lesser of the two where they
+ * are parallel, the product where they cross squarely, what is left between them where they face each other.
+ */
+function both(one: number, other: number, cosine: number): number {
+  const product = one * other;
+  if (cosine >= 0) return product + (Math.min(one, other) - product) * cosine * cosine;
+  return product + (Math.max(0, one + other - 1) - product) * cosine * cosine;
+}
+
+/** The change up to which cubes are believed, so that the changes of all of them add up to no more than the aim. */
+function threshold(change: Float64Array, aim: number): number {
+  const sorted = Float64Array.from(change).sort();
+  let sum = 0;
+  for (let i = 0; i < sorted.length; i++) {
+    sum += sorted[i]!;
+    if (sum > aim) return i === 0 ? -1 : sorted[i - 1]!;
+  }
+  return Infinity;
+}

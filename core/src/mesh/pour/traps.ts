@@ -1,0 +1,242 @@
+import type { Body } from '../body/body.ts';
+import { MeshFault, step } from '../fault.ts';
+import type { Watch } from '../fault.ts';
+import type { Tree } from '../field/bvh.ts';
+import { buildTree } from '../field/bvh.ts';
+import { castRay } from '../field/ray.ts';
+import { neighboursOf } from './neighbours.ts';
+import type { Neighbours } from './neighbours.ts';
+import { orderDown } from './radix.ts';
+
+/** A direction, not necessarily of length 1. */
+export type Direction = readonly [number, number, number];
+
+/** A place where air is trapped in the mould when the metal rises, and wants a vent. */
+export interface Trap {
+  /** In mm along the file's axes. */
+  readonly x: number;
+  readonly y: number;
+  readonly z: number;
+  /** How far the metal would have to fall from there before it could rise to a higher place; the full height for the highest. */
+  readonly prominenceMm: number;
+}
+
+export interface Traps {
+  readonly up: Direction;
+  /** Highest prominence first. */
+  readonly traps: readonly Trap[];
+  /** The lowest places, where the metal may come in, found in the same way from below. */
+  readonly lowest: readonly Trap[];
+  /** From the lowest to the highest place. */
+  readonly heightMm: number;
+}
+
+/** A high place counts when it stands above its surroundings by this share of the height. */
+export const DEFAULT_PROMINENCE = 0.02;
+
+/** What does not depend on the way up: made once for many orientations. */
+export class Pourable {
+  readonly neighbours: Neighbours;
+  readonly vertices: number;
+  readonly normals: Float64Array;
+  private kept: Tree | undefined;
+
+  /** @throws MeshFault where the model encloses nothing */
+  constructor(readonly body: Body) {
+    if (body.volumeMm3 === undefined)
+      throw new MeshFault('the model encloses nothing, so nothing can be poured into it');
+    this.vertices = body.positions.length / 3;
+    this.neighbours = neighboursOf(body.triangles, this.vertices);
+    this.normals = vertexNormals(body);
+  }
+
+  get tree(): Tree {
+    return (this.kept ??= buildTree(this.body.positions, this.body.triangles));
+  }
+}
+
+/**
+ * Where air is trapped when the metal rises in an orientation: the high places of the metal with their prominence
+ * (0-dimensional persistence of the height on the solid, H. Edelsbrunner and others, 2002). The solid above a level falls
+ * into parts; going down, a part is born at each high place, and where two meet the lower one's place has its
+ * prominence. The parts are followed on the surface: its vertices are taken from the highest down, and a high place that
+ * has metal above it, the ceiling of a hollow or of an undercut, is joined to what lies above.
+ * @param up the way up; @param least the least prominence that counts, as a share of the height
+ * @throws MeshFault where `up` has no direction; Cancelled
+ */
+export function findTraps(model: Pourable, up: Direction, least = DEFAULT_PROMINENCE, watch?: Watch): Traps {
+  const length = Math.hypot(...up);
+  if (!(length > 0) || !Number.isFinite(length)) throw new MeshFault(`up needs a direction, not ${up.join(',')}`);
+  if (!(least >= 0 && least <= 1)) throw new MeshFault(`the prominence must be from 0 to 1, not ${least}`);
+  const way = up.map((each) => each / length) as [number, number, number];
+  step(watch, 0.1, 'looking for traps');
+  const traps = peaks(model, way, least);
+  step(watch, 0.6, 'looking for the lowest places');
+  const lowest = peaks(model, way.map((each) => -each) as [number, number, number], least);
+  return { up: way, traps: traps.found, lowest: lowest.found, heightMm: traps.height };
+}
+
+/** The high places along a way of length 1, those alone that stand above their surroundings by enough. */
+export function peaks(model: Pourable, way: Direction, least: number): { found: Trap[]; height: number } {
+  const { body, neighbours, vertices } = model;
+  const { positions } = body;
+  const height = new Float64Array(vertices);
+  let [low, high] = [Infinity, -Infinity];
+  for (let v = 0; v < vertices; v++) {
+    const h = positions[3 * v]! * way[0] + positions[3 * v + 1]! * way[1] + positions[3 * v + 2]! * way[2];
+    height[v] = h;
+    if (neighbours.starts[v] === neighbours.starts[v + 1]) continue;
+    if (h < low) low = h;
+    if (h > high) high = h;
+  }
+  const enough = Math.max(least * (high - low), 1e-9 * (high - low));
+  const order = orderDown(height);
+  const rank = new Int32Array(vertices);
+  for (let i = 0; i < vertices; i++) rank[order[i]!] = i;
+  const above = new Int32Array(vertices).fill(-1);
+  /** The highest peak of each part by its root, −1 for a part that only hangs under a ceiling. */
+  const peak = new Int32Array(vertices).fill(-1);
+  const lowest = new Float64Array(vertices);
+  const root = (v: number): number => {
+    while (above[v] !== v) v = above[v] = above[above[v]!]!;
+    return v;
+  };
+  const found: { vertex: number; prominence: number }[] = [];
+  const join = (one: number, other: number, level: number) => {
+    const [a, b] = [root(one), root(other)];
+    if (a === b) return;
+    // The part with the higher place lives on; a part without a place of its own takes the other's.
+    const [elder, younger] = peak[b]! < 0 || (peak[a]! >= 0 && rank[peak[a]!]! < rank[peak[b]!]!) ? [a, b] : [b, a];
+    if (peak[younger]! >= 0 && height[peak[younger]!]! - level >= enough)
+      found.push({ vertex: peak[younger]!, prominence: height[peak[younger]!]! - level });
+    above[younger] = elder;
+  };
+  for (let i = 0; i < vertices; i++) {
+    const v = order[i]!;
+    const [from, to] = [neighbours.starts[v]!, neighbours.starts[v + 1]!];
+    if (from === to) continue;
+    above[v] = v;
+    let alone = true;
+    for (let n = from; n < to; n++) {
+      const other = neighbours.list[n]!;
+      if (rank[other]! >= i) continue;
+      alone = false;
+      join(v, other, height[v]!);
+    }
+    if (alone) {
+      if (isPeak(model, v, way)) peak[v] = v;
+      else {
+        const over = metalAbove(model, v, way, rank, i);
+        if (over >= 0) join(v, over, height[v]!);
+      }
+    }
+    lowest[root(v)] = height[v]!;
+  }
+  const roots = new Set<number>();
+  for (let v = 0; v < vertices; v++) if (above[v]! >= 0) roots.add(root(v));
+  for (const r of roots)
+    if (peak[r]! >= 0 && height[peak[r]!]! - lowest[r]! >= enough)
+      found.push({ vertex: peak[r]!, prominence: height[peak[r]!]! - lowest[r]! });
+  found.sort((a, b) => b.prominence - a.prominence || rank[a.vertex]! - rank[b.vertex]!);
+  return {
+    found: found.map(({ vertex, prominence }) => ({
+      ...topOf(model, vertex, height, 1e-5 * (high - low)),
+      prominenceMm: prominence,
+    })),
+    height: high - low,
+  };
+}
+
+/** Whether the metal at a highest vertex lies below it: its triangles face up. Else it is a ceiling, with metal above. */
+const isPeak = ({ normals }: Pourable, v: number, way: Direction): boolean =>
+  normals[3 * v]! * way[0] + normals[3 * v + 1]! * way[1] + normals[3 * v + 2]! * way[2] > 0;
+
+/** Angle-weighted normals (J. Bærentzen and H. Aanæs, 2005), which do not depend on how a face is cut into triangles. */
+function vertexNormals({ positions: p, triangles }: Body): Float64Array {
+  const normals = new Float64Array(p.length);
+  for (let h = 0; h < triangles.length; h += 3) {
+    const at = [3 * triangles[h]!, 3 * triangles[h + 1]!, 3 * triangles[h + 2]!] as const;
+    const [ux, uy, uz] = [p[at[1]]! - p[at[0]]!, p[at[1] + 1]! - p[at[0] + 1]!, p[at[1] + 2]! - p[at[0] + 2]!];
+    const [vx, vy, vz] = [p[at[2]]! - p[at[0]]!, p[at[2] + 1]! - p[at[0] + 1]!, p[at[2] + 2]! - p[at[0] + 2]!];
+    const [nx, ny, nz] = [uy * vz - uz * vy, uz * vx - ux * vz, ux * vy - uy * vx];
+    const length = Math.sqrt(nx * nx + ny * ny + nz * nz);
+    if (length === 0) continue;
+    for (let k = 0; k < 3; k++) {
+      const [a, b, c] = [at[k]!, at[(k + 1) % 3]!, at[(k + 2) % 3]!];
+      const one = [p[b]! - p[a]!, p[b + 1]! - p[a + 1]!, p[b + 2]! - p[a + 2]!] as const;
+      const two = [p[c]! - p[a]!, p[c + 1]! - p[a + 1]!, p[c + 2]! - p[a + 2]!] as const;
+      const dot = one[0] * two[0] + one[1] * two[1] + one[2] * two[2];
+      const weight = Math.atan2(length, dot) / length;
+      normals[a]! += nx * weight;
+      normals[a + 1]! += ny * weight;
+      normals[a + 2]! += nz * weight;
+    }
+  }
+  return normals;
+}
+
+/** A vertex that was taken before and that the metal straight above a ceiling leads up to; −1 where there is none (an open model). */
+function metalAbove(model: Pourable, v: number, way: Direction, rank: Int32Array, before: number): number {
+  const { body, tree } = model;
+  const { positions, triangles } = body;
+  const from = [positions[3 * v]!, positions[3 * v + 1]!, positions[3 * v + 2]!] as const;
+  let nearest = Infinity;
+  let over = -1;
+  castRay(tree, from, way, (triangle, distance, out) => {
+    if (out < 0 || distance >= nearest) return;
+    const corners = [triangles[3 * triangle]!, triangles[3 * triangle + 1]!, triangles[3 * triangle + 2]!];
+    if (corners.includes(v)) return;
+    // From where the ray comes out its triangle leads up to its highest corner, which was taken before.
+    const highest = corners.reduce((best, corner) => (rank[corner]! < rank[best]! ? corner : best));
+    if (rank[highest]! >= before) return;
+    nearest = distance;
+    over = highest;
+  });
+  return over;
+}
+
+/** The place of a top: where it is a flat, the middle of the flat, or the place on it that is nearest to that. */
+function topOf(
+  { body, neighbours }: Pourable,
+  vertex: number,
+  height: Float64Array,
+  flat: number,
+): { x: number; y: number; z: number } {
+  const { positions, originMm } = body;
+  const level = height[vertex]! - flat;
+  const on = new Set([vertex]);
+  for (const v of on)
+    for (let n = neighbours.starts[v]!; n < neighbours.starts[v + 1]!; n++)
+      if (height[neighbours.list[n]!]! >= level) on.add(neighbours.list[n]!);
+  const spots: { at: number[]; weight: number }[] = [];
+  for (const v of on) spots.push({ at: [0, 1, 2].map((k) => positions[3 * v + k]!), weight: on.size > 2 ? 0 : 1 });
+  // The list holds the two other corners of each triangle one after the other.
+  for (const v of on)
+    for (let n = neighbours.starts[v]!; n < neighbours.starts[v + 1]!; n += 2) {
+      const [b, c] = [neighbours.list[n]!, neighbours.list[n + 1]!];
+      if (v > b || v > c || !on.has(b) || !on.has(c)) continue;
+      const [p, q, r] = [v, b, c].map((each) => [0, 1, 2].map((k) => positions[3 * each + k]!)) as [
+        number[],
+        number[],
+        number[],
+      ];
+      const [u, w] = [q.map((each, k) => each - p[k]!), r.map((each, k) => each - p[k]!)];
+      const area = Math.hypot(
+        u[1]! * w[2]! - u[2]! * w[1]!,
+        u[2]! * w[0]! - u[0]! * w[2]!,
+        u[0]! * w[1]! - u[1]! * w[0]!,
+      );
+      spots.push({ at: p.map((each, k) => (each + q[k]! + r[k]!) / 3), weight: area });
+    }
+  const total = spots.reduce((sum, { weight }) => sum + weight, 0);
+  const middle = [0, 1, 2].map((k) =>
+    spots.reduce((sum, { at, weight }) => sum + at[k]! * (total > 0 ? weight / total : 1 / spots.length), 0),
+  );
+  let best = spots[0]!.at;
+  let least = Infinity;
+  for (const { at } of spots) {
+    const away = Math.hypot(...at.map((each, k) => each - middle[k]!));
+    if (away < least - 1e-9) [best, least] = [at, away];
+  }
+  return { x: best[0]! + originMm[0], y: best[1]! + originMm[1], z: best[2]! + originMm[2] };
+}
