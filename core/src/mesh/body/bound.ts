@@ -21,7 +21,7 @@ export interface Solid {
 }
 
 /** Puts the shells together to the body they bound. */
-function bound(
+export function boundSolid(
   model: Model,
   triangles: Uint32Array,
   shells: Shells,

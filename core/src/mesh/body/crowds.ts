@@ -1,3 +1,4 @@
+import { listUnder } from './lists.ts';
 import type { Edges } from './edges.ts';
 import { nextHalf } from './edges.ts';
 import type { Shells } from './shells.ts';
@@ -48,7 +49,7 @@ export function settleCrowds(
     }
     for (const [shell, sum] of sums) {
       if (sum === 0) sums.delete(shell);
-      else edgesOf.get(shell)?.push(e) ?? edgesOf.set(shell, [e]);
+      else listUnder(edgesOf, shell, e);
     }
     adds.push(sums);
   }

@@ -1,3 +1,4 @@
+import { listUnder } from './lists.ts';
 import type { Edges } from './edges.ts';
 
 /**
@@ -10,7 +11,7 @@ export function withoutDoubles(triangles: Uint32Array, edges: Edges): { triangle
   const groups = new Map<string, number[]>();
   for (const t of crowded) {
     const key = [triangles[3 * t]!, triangles[3 * t + 1]!, triangles[3 * t + 2]!].sort((a, b) => a - b).join(' ');
-    groups.get(key)?.push(t) ?? groups.set(key, [t]);
+    listUnder(groups, key, t);
   }
   const drop = new Set<number>();
   for (const same of groups.values()) {

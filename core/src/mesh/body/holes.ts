@@ -1,3 +1,5 @@
+import { listUnder } from './lists.ts';
+
 /** Triangles that close holes: a fan about the middle of each rim. */
 export interface Caps {
   /** x, y, z of the fans' middles, to be added after the mesh's vertices. */
@@ -33,7 +35,7 @@ export function closeHoles(
   firstNew = positions.length / 3,
 ): Caps {
   const byEnd = new Map<number, number[]>();
-  unpaired.forEach(([, to], i) => byEnd.get(to)?.push(i) ?? byEnd.set(to, [i]));
+  unpaired.forEach(([, to], i) => listUnder(byEnd, to, i));
   const used = new Uint8Array(unpaired.length);
   const [middles, triangles, rim, rims]: [number[], number[], number[], Rim[]] = [[], [], [], []];
   for (let first = 0; first < unpaired.length; first++) {

@@ -1,3 +1,4 @@
+import { listUnder } from './lists.ts';
 import { diagonalOf, boxOf } from './box.ts';
 import { OPEN, matchEdges, nextHalf } from './edges.ts';
 import type { Edges } from './edges.ts';
@@ -75,7 +76,7 @@ function nearest(positions: Float64Array, vertices: readonly number[], tolerance
     if (near !== undefined) renumber.set(vertex, near);
     else {
       const key = `${i},${j},${k}`;
-      grid.get(key)?.push(vertex) ?? grid.set(key, [vertex]);
+      listUnder(grid, key, vertex);
     }
   }
   return { renumber, moved: renumber.size };

@@ -1,3 +1,4 @@
+import { listUnder } from './lists.ts';
 import { settleCrowds } from './crowds.ts';
 import { OPEN, nextHalf } from './edges.ts';
 import type { Edges } from './edges.ts';
@@ -171,7 +172,7 @@ function capByShell(
   const byShell = new Map<number, (readonly [number, number])[]>();
   raw.unpaired.forEach((pair, i) => {
     const shell = groupOf(raw.rimShell[i]!);
-    if (shell >= 0) byShell.get(shell)?.push(pair) ?? byShell.set(shell, [pair]);
+    if (shell >= 0) listUnder(byShell, shell, pair);
   });
   const caps = {
     middles: [] as number[],
