@@ -1,12 +1,24 @@
 // Karma serves the specs of `core` and `web` to a headless Chromium on this machine.
 process.env.CHROME_BIN ??= '/usr/bin/chromium';
 
+const { readFileSync } = require('node:fs');
+
+/** The geometry kernel's program, served beside the pages as the build does it. */
+function kernel() {
+  return (request, response, next) => {
+    if (request.url !== '/manifold.wasm') return next();
+    response.setHeader('Content-Type', 'application/wasm');
+    response.end(readFileSync(require.resolve('manifold-3d/manifold.wasm')));
+  };
+}
+
 module.exports = (config) =>
   config.set({
     frameworks: ['jasmine'],
-    plugins: [require('karma-jasmine'), require('karma-chrome-launcher')],
+    plugins: [require('karma-jasmine'), require('karma-chrome-launcher'), { 'middleware:kernel': ['factory', kernel] }],
     hostname: '127.0.0.1',
     listenAddress: '127.0.0.1',
+    beforeMiddleware: ['kernel'],
     reporters: ['dots'],
     browsers: ['CI'],
     customLaunchers: {

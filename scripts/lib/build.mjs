@@ -1,6 +1,6 @@
 // Builds what is out of date, by content, into a new folder that is swapped in when it is whole.
 import { createHash } from 'node:crypto';
-import { existsSync, mkdirSync, readFileSync, readdirSync, renameSync, rmSync, statSync, writeFileSync } from 'node:fs';
+import { copyFileSync, existsSync, mkdirSync, readFileSync, readdirSync, renameSync, rmSync, statSync, writeFileSync } from 'node:fs';
 import { join, relative } from 'node:path';
 import { promisify } from 'node:util';
 import { brotliCompress } from 'node:zlib';
@@ -20,6 +20,7 @@ const PARTS = {
         main: 'server/src/main.ts',
         demo: 'demo/main.ts',
         planner: 'server/src/plan/planner.worker.ts',
+        weigher: 'server/src/weigh/model.worker.ts',
       }),
   },
   bench: {
@@ -109,12 +110,14 @@ async function makeWeb(outdir) {
     for (const name of readdirSync(inner)) renameSync(join(inner, name), join(outdir, name));
     rmSync(inner, { recursive: true });
   }
+  // The geometry kernel's program; the browser's worker fetches it where a model needs it.
+  copyFileSync(join(ROOT, 'node_modules/manifold-3d/manifold.wasm'), join(outdir, 'manifold.wasm'));
   await packFiles(outdir);
 }
 
 /** Beside each script and style a tightly packed copy, made once, so that no visit waits for the packing. */
 async function packFiles(folder) {
   const packed = promisify(brotliCompress);
-  for (const name of readdirSync(folder).filter((each) => /\.(js|css|svg)$/.test(each)))
+  for (const name of readdirSync(folder).filter((each) => /\.(js|css|svg|wasm)$/.test(each)))
     writeFileSync(join(folder, `${name}.br`), await packed(readFileSync(join(folder, name))));
 }

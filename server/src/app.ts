@@ -44,7 +44,8 @@ export function createApp(options: AppOptions): { app: Express; live: LiveStream
       contentSecurityPolicy: {
         // Inline styles: the component library writes its theme that way. Nothing is upgraded to https on loopback.
         directives: {
-          'script-src': ["'self'"],
+          // The geometry kernel that measures models is WebAssembly.
+          'script-src': ["'self'", "'wasm-unsafe-eval'"],
           'style-src': ["'self'", "'unsafe-inline'"],
           'img-src': ["'self'", 'data:'],
           'upgrade-insecure-requests': null,

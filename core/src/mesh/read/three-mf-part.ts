@@ -3,6 +3,7 @@ import type { SaxesTagPlain } from 'saxes';
 import { MeshFault, step } from '../fault.ts';
 import type { Watch } from '../fault.ts';
 import type { LengthUnit } from '../length.ts';
+import { LIMITS } from '../limits.ts';
 import { Collector } from './collect.ts';
 import { UNPLACED } from './matrix.ts';
 import type { Placement } from './matrix.ts';
@@ -56,6 +57,7 @@ export function modelReader(name: string, watch?: Watch): { take(text: string): 
   let object: { id: string; isBody: boolean } | undefined;
   let seenModel = false;
   let seen = 0;
+  let depth = 0;
   const wrong = (text: string) => new MeshFault(`${name}: ${text}`);
 
   const number = (tag: SaxesTagPlain, key: string): number => {
@@ -83,6 +85,7 @@ export function modelReader(name: string, watch?: Watch): { take(text: string): 
   };
 
   const open = (tag: SaxesTagPlain): void => {
+    if (++depth > LIMITS.depth) throw wrong('its elements are nested beyond all measure');
     if ((++seen & 0x3ffff) === 0) step(watch, 0.5, 'reading triangles');
     switch (local(tag.name)) {
       case 'vertex':
@@ -121,6 +124,7 @@ export function modelReader(name: string, watch?: Watch): { take(text: string): 
     }
   };
   const close = (tagName: string): void => {
+    depth--;
     if (local(tagName) !== 'object' || !object) return;
     if (file.things.has(object.id)) throw wrong(`two objects have the id ${object.id}`);
     file.things.set(object.id, { uses, isBody: object.isBody, ...(mesh ? { part: partOf(mesh, object.id) } : {}) });

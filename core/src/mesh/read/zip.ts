@@ -1,8 +1,10 @@
 import { Unzip, UnzipInflate } from 'fflate';
 import { MeshFault } from '../fault.ts';
 import { LIMITS } from '../limits.ts';
+import { Crc32, checkSums } from './zip-sums.ts';
 
-const CHUNK = 1 << 16;
+/** Small steps: a trap makes a thousand times as much of each. */
+const CHUNK = 1 << 13;
 
 /** Takes a file out of a zip as it is unpacked, a piece at a time. */
 export type Taker = (piece: Uint8Array, last: boolean) => void;
@@ -11,10 +13,12 @@ export type Taker = (piece: Uint8Array, last: boolean) => void;
  * Goes through a zip and hands each wanted file to its taker in small pieces, so that nothing has to be held as a whole.
  * A file that grows out of all proportion is a trap and is refused while it grows.
  * @param wanted the taker of a file by its name, or nothing to pass it over
+ * What was unpacked is held against the check sum that the zip gives for it.
  * @returns the names of all files
  * @throws MeshFault where the zip is damaged, locked or a trap
  */
 export function throughZip(bytes: Uint8Array, wanted: (name: string) => Taker | undefined): string[] {
+  const sums = checkSums(bytes);
   const names: string[] = [];
   let fault: unknown;
   let begun = 0;
@@ -25,6 +29,7 @@ export function throughZip(bytes: Uint8Array, wanted: (name: string) => Taker | 
     if (!take) return;
     begun++;
     let unpacked = 0;
+    const sum = new Crc32();
     file.ondata = (error, piece, last) => {
       if (fault !== undefined) return;
       try {
@@ -36,6 +41,9 @@ export function throughZip(bytes: Uint8Array, wanted: (name: string) => Taker | 
           (unpacked > LIMITS.smallBytes && unpacked > LIMITS.packing * Math.min(packed, bytes.length))
         )
           throw new MeshFault(`"${file.name}" inside the package grows out of all proportion when it is unpacked`);
+        sum.add(piece);
+        if (last && sum.value !== sums.get(file.name))
+          throw new MeshFault(`"${file.name}" inside the package is damaged`);
         take(piece, last);
         if (last) ended++;
       } catch (caught) {
