@@ -7,6 +7,7 @@ import { castRay } from '../field/ray.ts';
 import { neighboursOf } from './neighbours.ts';
 import type { Neighbours } from './neighbours.ts';
 import { orderDown } from './radix.ts';
+import { topOf } from './top.ts';
 
 /** A direction, not necessarily of length 1. */
 export type Direction = readonly [number, number, number];
@@ -193,50 +194,4 @@ function metalAbove(model: Pourable, v: number, way: Direction, rank: Int32Array
     over = highest;
   });
   return over;
-}
-
-/** The place of a top: where it is a flat, the middle of the flat, or the place on it that is nearest to that. */
-function topOf(
-  { body, neighbours }: Pourable,
-  vertex: number,
-  height: Float64Array,
-  flat: number,
-): { x: number; y: number; z: number } {
-  const { positions, originMm } = body;
-  const level = height[vertex]! - flat;
-  const on = new Set([vertex]);
-  for (const v of on)
-    for (let n = neighbours.starts[v]!; n < neighbours.starts[v + 1]!; n++)
-      if (height[neighbours.list[n]!]! >= level) on.add(neighbours.list[n]!);
-  const spots: { at: number[]; weight: number }[] = [];
-  for (const v of on) spots.push({ at: [0, 1, 2].map((k) => positions[3 * v + k]!), weight: on.size > 2 ? 0 : 1 });
-  // The list holds the two other corners of each triangle one after the other.
-  for (const v of on)
-    for (let n = neighbours.starts[v]!; n < neighbours.starts[v + 1]!; n += 2) {
-      const [b, c] = [neighbours.list[n]!, neighbours.list[n + 1]!];
-      if (v > b || v > c || !on.has(b) || !on.has(c)) continue;
-      const [p, q, r] = [v, b, c].map((each) => [0, 1, 2].map((k) => positions[3 * each + k]!)) as [
-        number[],
-        number[],
-        number[],
-      ];
-      const [u, w] = [q.map((each, k) => each - p[k]!), r.map((each, k) => each - p[k]!)];
-      const area = Math.hypot(
-        u[1]! * w[2]! - u[2]! * w[1]!,
-        u[2]! * w[0]! - u[0]! * w[2]!,
-        u[0]! * w[1]! - u[1]! * w[0]!,
-      );
-      spots.push({ at: p.map((each, k) => (each + q[k]! + r[k]!) / 3), weight: area });
-    }
-  const total = spots.reduce((sum, { weight }) => sum + weight, 0);
-  const middle = [0, 1, 2].map((k) =>
-    spots.reduce((sum, { at, weight }) => sum + at[k]! * (total > 0 ? weight / total : 1 / spots.length), 0),
-  );
-  let best = spots[0]!.at;
-  let least = Infinity;
-  for (const { at } of spots) {
-    const away = Math.hypot(...at.map((each, k) => each - middle[k]!));
-    if (away < least - 1e-9) [best, least] = [at, away];
-  }
-  return { x: best[0]! + originMm[0], y: best[1]! + originMm[1], z: best[2]! + originMm[2] };
 }
