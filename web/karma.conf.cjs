@@ -19,6 +19,8 @@ module.exports = (config) =>
     hostname: '127.0.0.1',
     listenAddress: '127.0.0.1',
     beforeMiddleware: ['kernel'],
+    // A spec that computes for seconds answers nobody meanwhile.
+    pingTimeout: 60_000,
     reporters: ['dots'],
     browsers: ['CI'],
     customLaunchers: {

@@ -9,23 +9,25 @@ import type { SolidField } from './solid-field.ts';
 export interface Hollow {
   readonly wallMm: number;
   readonly volumeMm3: number;
-  /** How far the volume may be off, in mm³: from how much the last halving of the cubes moved it. */
+  /** How far the volume may be off, in mm³: the doubts about all cubes together, as if all lay on one side. */
   readonly errorMm3: number;
 }
 
 /** What the cubes that are believed at one size may together be in doubt, as a share of the hollow volume, for a first walk. */
-const AIM = 0.002;
+const AIM = 0.0012;
 /** The error, as a share, that is good enough; the promise is 0.5 %. Above it the walk is done again, finer. */
-const ENOUGH = 0.004;
+const ENOUGH = 0.005;
 const FINER = 3;
 /** Cubes are at most so many walls wide before their own estimate is believed. */
 const WIDEST = 2;
+/** And at most this share of the longest side: the rest deeper than a thick wall can be small. */
+const WIDEST_SHARE = 1 / 16;
 /** Questions after which all cubes are believed as they are; the error then says what that costs. */
-const MOST_ASKED = 3_000_000;
+const MOST_ASKED = { once: 2_500_000, eachWall: 500_000 };
 /** How much of what a neighbour sees is taken off a cube's share; the rest stays in doubt. Found on solids with known answers. */
 const BENT = 0.7;
 /** The share of the hollow volume that cubes which line up with the body can hide from all of this. Found likewise. */
-const UNSEEN = 5e-4;
+const UNSEEN = 1e-3;
 const SQRT3 = Math.sqrt(3);
 
 /**
@@ -51,7 +53,7 @@ export function hollowVolumes(field: SolidField, wallsMm: readonly number[], wat
     const found = wallsMm.map((wallMm, w) => ({ wallMm, ...walk.result(w) }));
     const good = found.every(({ errorMm3, volumeMm3: volume }) => errorMm3 <= ENOUGH * volume);
     // A finer walk asks about as much again for each halving of the doubt, so one more must fit in what is left.
-    if (good || (field.asked - begun) * FINER > MOST_ASKED)
+    if (good || (field.asked - begun) * FINER > mostAsked(wallsMm))
       return found.map(({ wallMm, volumeMm3: volume, errorMm3 }) => ({
         wallMm,
         volumeMm3: volume,
@@ -60,15 +62,16 @@ export function hollowVolumes(field: SolidField, wallsMm: readonly number[], wat
   }
 }
 
+const mostAsked = (walls: readonly number[]): number => MOST_ASKED.once + walls.length * MOST_ASKED.eachWall;
+
 class Walk {
-  /** For each wall: the volume deeper than it; the squares of what the last cuts changed; what was believed too soon; the doubts. */
+  /** For each wall: the volume deeper than it; what was believed too soon; the doubts. */
   readonly rest: Float64Array;
-  readonly squares: Float64Array;
   readonly left: Float64Array;
   readonly doubt: Float64Array;
   /** About how large each hollow volume is: area × wall, at most the solid. */
   private readonly size: readonly number[];
-  private readonly least: number;
+  private widest = Infinity;
 
   constructor(
     private readonly field: SolidField,
@@ -78,15 +81,14 @@ class Walk {
     private readonly watch: Watch | undefined,
   ) {
     const none = () => new Float64Array(walls.length);
-    [this.rest, this.squares, this.left, this.doubt] = [none(), none(), none(), none()];
+    [this.rest, this.left, this.doubt] = [none(), none(), none()];
     this.size = walls.map((wall) => Math.min(volume, field.body.areaMm2 * wall));
-    this.least = Math.min(...walls);
   }
 
   /** The hollow volume of a wall and how far it may be off. */
   result(w: number): { volumeMm3: number; errorMm3: number } {
     const volumeMm3 = this.volume - Math.min(this.volume, this.rest[w]!);
-    const errorMm3 = this.doubt[w]! / 2 + 2 * Math.sqrt(this.squares[w]!) + this.left[w]!;
+    const errorMm3 = this.doubt[w]! + this.left[w]!;
     return { volumeMm3, errorMm3: errorMm3 + UNSEEN * volumeMm3 };
   }
 
@@ -94,13 +96,14 @@ class Walk {
     const { field, walls } = this;
     const box = boxOf(field.body.positions);
     let half = (Math.max(...sidesOf(box)) / 2) * 1.0001;
+    this.widest = 2 * half * WIDEST_SHARE;
     const [x, y, z] = ([0, 1, 2] as const).map((k) => (box.min[k] + box.max[k]) / 2) as [number, number, number];
     let cells = new Cells(walls.length);
     const own = new Float64Array(walls.length);
     field.ask(x, y, z);
     this.estimate(half, own, 0);
     cells.add([x, y, z], field.depth, Float64Array.of(field.gx, field.gy, field.gz), 0, field.triangle, own, 0);
-    const limit = field.asked + MOST_ASKED;
+    const limit = field.asked + mostAsked(walls);
     for (; cells.count > 0; half /= 2) cells = this.cutAll(cells, half, limit);
   }
 
@@ -120,9 +123,8 @@ class Walk {
     const hints = new Int32Array(8 * cells.count);
     const ways = new Float64Array(24 * cells.count);
     const parts = new Float64Array(8 * count * cells.count);
-    const bends = new Float64Array(count * cells.count);
-    /** By how much cutting changed each cube, the worst wall, as a share of the hollow volume. */
-    const change = new Float64Array(cells.count);
+    /** How much each cube is in doubt for each wall, as a share of the hollow volume. */
+    const doubts = new Float64Array(count * cells.count);
     for (let i = 0; i < cells.count; i++) {
       if ((i & 1023) === 0) step(this.watch, Math.min(0.99, field.asked / limit), 'measuring the wall');
       const depth = cells.depth[i]!;
@@ -138,23 +140,19 @@ class Walk {
         ways[24 * i + 3 * k + 2] = field.gz;
         this.estimate(h, parts, (8 * i + k) * count);
       }
-      for (let w = 0; w < count; w++) {
-        bends[count * i + w] = this.bend(depths, ways, parts, i, w, h);
-        change[i] = Math.max(change[i]!, (this.doubtOf(cells, parts, i, w, half) + bends[count * i + w]!) / size[w]!);
-      }
+      for (let w = 0; w < count; w++)
+        doubts[count * i + w] =
+          (this.bend(depths, ways, parts, i, w, h) + this.doubtOf(cells, parts, i, w, half)) / size[w]!;
     }
-    const outOfTime = field.asked + 8 * cells.count > limit;
-    const believe =
-      half * 2 > WIDEST * this.least ? -1 : outOfTime ? Infinity : threshold(change, this.aim * walls.length);
+    const { isBelieved, tooSoon } = this.believe(cells, doubts, half, (limit - field.asked) / 16);
     const next = new Cells(count, cells.count);
     for (let i = 0; i < cells.count; i++) {
-      const believed = change[i]! <= believe;
+      const believed = isBelieved[i] === 1;
       if (believed)
         for (let w = 0; w < count; w++) {
           const moved = this.changeOf(cells, parts, i, w, half);
-          this.squares[w]! += moved * moved;
-          this.doubt[w]! += this.doubtOf(cells, parts, i, w, half) + bends[count * i + w]!;
-          if (outOfTime) this.left[w]! += Math.abs(moved);
+          this.doubt[w]! += doubts[count * i + w]! * size[w]!;
+          if (tooSoon) this.left[w]! += Math.abs(moved);
         }
       for (let k = 0; k < 8; k++) {
         const at = 8 * i + k;
@@ -165,6 +163,37 @@ class Walk {
       }
     }
     return next;
+  }
+
+  /**
+   * Which cubes are believed: for each wall those in least doubt, as long as their doubts stay together below the aim,
+   * and none that is too wide for a wall whose border may run through it. Where more than `most` would be cut again the
+   * ones in least doubt are believed too soon.
+   */
+  private believe(cells: Cells, doubts: Float64Array, half: number, most: number) {
+    const { walls } = this;
+    const count = walls.length;
+    const isBelieved = new Uint8Array(cells.count).fill(1);
+    const worst = new Float64Array(cells.count);
+    for (let w = 0; w < count; w++) {
+      const own: number[] = [];
+      for (let i = 0; i < cells.count; i++) {
+        const doubt = doubts[count * i + w]!;
+        worst[i] = Math.max(worst[i]!, doubt);
+        const isNear = Math.abs(cells.depth[i]! - walls[w]!) < half * SQRT3;
+        if (isNear && 2 * half > Math.min(WIDEST * walls[w]!, this.widest)) isBelieved[i] = 0;
+        else if (doubt > 0) own.push(doubt);
+      }
+      const enough = threshold(Float64Array.from(own), this.aim);
+      for (let i = 0; i < cells.count; i++) if (doubts[count * i + w]! > enough) isBelieved[i] = 0;
+    }
+    const open = [...isBelieved.keys()].filter((i) => !isBelieved[i]);
+    const tooSoon = open.length > most;
+    if (tooSoon) {
+      open.sort((a, b) => worst[a]! - worst[b]!);
+      for (const i of open.slice(0, open.length - Math.max(0, Math.floor(most)))) isBelieved[i] = 1;
+    }
+    return { isBelieved, tooSoon };
   }
 
   /** By how much cutting a cube changed its volume deeper than a wall, in mm³. */
@@ -245,13 +274,13 @@ function both(one: number, other: number, cosine: number): number {
   return product + (Math.max(0, one + other - 1) - product) * cosine * cosine;
 }
 
-/** The change up to which cubes are believed, so that the changes of all of them add up to no more than the aim. */
-function threshold(change: Float64Array, aim: number): number {
-  const sorted = Float64Array.from(change).sort();
+/** The doubt up to which cubes are believed, so that the doubts of all of them add up to no more than the aim. */
+function threshold(doubts: Float64Array, aim: number): number {
+  doubts.sort();
   let sum = 0;
-  for (let i = 0; i < sorted.length; i++) {
-    sum += sorted[i]!;
-    if (sum > aim) return i === 0 ? -1 : sorted[i - 1]!;
+  for (let i = 0; i < doubts.length; i++) {
+    sum += doubts[i]!;
+    if (sum > aim) return i === 0 ? 0 : doubts[i - 1]!;
   }
   return Infinity;
 }

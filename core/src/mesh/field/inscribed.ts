@@ -13,7 +13,7 @@ export interface Inscribed {
 /** Cubes whose best could not be better than the best found by this share are left. */
 const CLOSE = 0.002;
 /** At most so many cubes of one size are looked into, the most promising first. */
-const WIDEST = 6000;
+const WIDEST = 1200;
 const SQRT3 = Math.sqrt(3);
 
 interface Cube {
