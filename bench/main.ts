@@ -5,6 +5,7 @@ import { join } from 'node:path';
 import { fill } from './fill.ts';
 import { line } from './measure.ts';
 import type { Line } from './measure.ts';
+import { mesh } from './mesh.ts';
 import { plan } from './plan.ts';
 import { record } from './record.ts';
 import { requests } from './requests.ts';
@@ -12,7 +13,7 @@ import { screens } from './screens.ts';
 import type { Served } from './serve.ts';
 import { serve, untilPlanned } from './serve.ts';
 
-const PARTS = ['plan', 'requests', 'record', 'screens'] as const;
+const PARTS = ['mesh', 'plan', 'requests', 'record', 'screens'] as const;
 type Part = (typeof PARTS)[number];
 
 const [url, port, folder, ...asked] = process.argv.slice(2) as [string, string, string, ...Part[]];
@@ -35,8 +36,9 @@ async function part(name: string, work: () => Promise<Line[]>): Promise<void> {
   }
 }
 
+if (wants('mesh')) await part('mesh', mesh);
 if (wants('plan')) await part('plan', plan);
-if (PARTS.slice(1).some(wants)) {
+if (PARTS.slice(2).some(wants)) {
   let served: Served | undefined;
   try {
     await part('fill', async () => {

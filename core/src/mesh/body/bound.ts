@@ -47,16 +47,20 @@ export function boundSolid(
     );
   // Positive for metal, negative for a hollow, whatever way the shell faced.
   const sign = facing.part.map((part) => (part === 'swallowed' ? 0 : part === 'cavity' ? -1 : 1));
-  const taken: number[] = [];
+  const taken = new Uint32Array(3 * of.length);
+  let filled = 0;
   let capsFrom = 0;
   for (let t = 0; t < of.length; t++) {
-    if (t === capsAt) capsFrom = taken.length / 3;
+    if (t === capsAt) capsFrom = filled / 3;
     const shell = of[t]!;
     if (shell < 0 || sign[shell] === 0) continue;
     const over = (t < capsAt && shells.turned[t] === 1) !== facing.turn[shell]!;
-    taken.push(cornersOf(t, 0), cornersOf(t, over ? 2 : 1), cornersOf(t, over ? 1 : 2));
+    taken[filled] = cornersOf(t, 0);
+    taken[filled + 1] = cornersOf(t, over ? 2 : 1);
+    taken[filled + 2] = cornersOf(t, over ? 1 : 2);
+    filled += 3;
   }
-  if (of.length === capsAt) capsFrom = taken.length / 3;
+  if (of.length === capsAt) capsFrom = filled / 3;
   const total = noSums();
   let plusMinus = 0;
   sums.forEach((sum, shell) => {
@@ -84,7 +88,7 @@ export function boundSolid(
   if (crossing.length > 0) warnings.push(`${counted(crossing.length, 'pair')} of shells overlap`);
   const body: Body = {
     positions,
-    triangles: Uint32Array.from(taken),
+    triangles: filled === taken.length ? taken : taken.slice(0, filled),
     capsFrom,
     originMm: model.originMm,
     up: model.up,

@@ -39,7 +39,6 @@ export const DEFAULT_PROMINENCE = 0.02;
 export class Pourable {
   readonly neighbours: Neighbours;
   readonly vertices: number;
-  readonly normals: Float64Array;
   private kept: Tree | undefined;
 
   /** @throws MeshFault where the model encloses nothing */
@@ -48,7 +47,6 @@ export class Pourable {
       throw new MeshFault('the model encloses nothing, so nothing can be poured into it');
     this.vertices = body.positions.length / 3;
     this.neighbours = neighboursOf(body.triangles, this.vertices);
-    this.normals = vertexNormals(body);
   }
 
   get tree(): Tree {
@@ -148,32 +146,29 @@ export function peaks(model: Pourable, way: Direction, least: number): { found: 
   };
 }
 
-/** Whether the metal at a highest vertex lies below it: its triangles face up. Else it is a ceiling, with metal above. */
-const isPeak = ({ normals }: Pourable, v: number, way: Direction): boolean =>
-  normals[3 * v]! * way[0] + normals[3 * v + 1]! * way[1] + normals[3 * v + 2]! * way[2] > 0;
-
-/** Angle-weighted normals (J. Bærentzen and H. Aanæs, 2005), which do not depend on how a face is cut into triangles. */
-function vertexNormals({ positions: p, triangles }: Body): Float64Array {
-  const normals = new Float64Array(p.length);
-  for (let h = 0; h < triangles.length; h += 3) {
-    const at = [3 * triangles[h]!, 3 * triangles[h + 1]!, 3 * triangles[h + 2]!] as const;
-    const [ux, uy, uz] = [p[at[1]]! - p[at[0]]!, p[at[1] + 1]! - p[at[0] + 1]!, p[at[1] + 2]! - p[at[0] + 2]!];
-    const [vx, vy, vz] = [p[at[2]]! - p[at[0]]!, p[at[2] + 1]! - p[at[0] + 1]!, p[at[2] + 2]! - p[at[0] + 2]!];
-    const [nx, ny, nz] = [uy * vz - uz * vy, uz * vx - ux * vz, ux * vy - uy * vx];
+/**
+ * Whether the metal at a highest vertex lies below it: the surface there faces up. Else it is a ceiling, with metal above.
+ * The normal of a vertex is that of its triangles, each by its angle there (J. Bærentzen and H. Aanæs, 2005), which does
+ * not depend on how a face is cut into triangles.
+ */
+function isPeak(
+  { body: { positions: p }, neighbours: { starts, list } }: Pourable,
+  v: number,
+  way: Direction,
+): boolean {
+  let facing = 0;
+  // The list holds the two other corners of each triangle one after the other, in the triangle's own direction.
+  for (let n = starts[v]!; n < starts[v + 1]!; n += 2) {
+    const [b, c] = [list[n]!, list[n + 1]!];
+    const [ux, uy, uz] = [p[3 * b]! - p[3 * v]!, p[3 * b + 1]! - p[3 * v + 1]!, p[3 * b + 2]! - p[3 * v + 2]!];
+    const [wx, wy, wz] = [p[3 * c]! - p[3 * v]!, p[3 * c + 1]! - p[3 * v + 1]!, p[3 * c + 2]! - p[3 * v + 2]!];
+    const [nx, ny, nz] = [uy * wz - uz * wy, uz * wx - ux * wz, ux * wy - uy * wx];
     const length = Math.sqrt(nx * nx + ny * ny + nz * nz);
     if (length === 0) continue;
-    for (let k = 0; k < 3; k++) {
-      const [a, b, c] = [at[k]!, at[(k + 1) % 3]!, at[(k + 2) % 3]!];
-      const one = [p[b]! - p[a]!, p[b + 1]! - p[a + 1]!, p[b + 2]! - p[a + 2]!] as const;
-      const two = [p[c]! - p[a]!, p[c + 1]! - p[a + 1]!, p[c + 2]! - p[a + 2]!] as const;
-      const dot = one[0] * two[0] + one[1] * two[1] + one[2] * two[2];
-      const weight = Math.atan2(length, dot) / length;
-      normals[a]! += nx * weight;
-      normals[a + 1]! += ny * weight;
-      normals[a + 2]! += nz * weight;
-    }
+    const angle = Math.atan2(length, ux * wx + uy * wy + uz * wz);
+    facing += ((nx * way[0] + ny * way[1] + nz * way[2]) / length) * angle;
   }
-  return normals;
+  return facing > 0;
 }
 
 /** A vertex that was taken before and that the metal straight above a ceiling leads up to; −1 where there is none (an open model). */
