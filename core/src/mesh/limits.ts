@@ -7,7 +7,7 @@ export const LIMITS = {
   /** Bytes that a packed file may grow to when it is unpacked. */
   unpackedBytes: 4e9,
   /** How many times its packed size the text of a model may be, once it is above `smallBytes`. */
-  packing: 300,
+  packing: 100,
   smallBytes: 64e6,
   /** Components inside components, nodes inside nodes. */
   depth: 1000,

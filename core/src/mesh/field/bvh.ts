@@ -1,6 +1,8 @@
-/** How many triangles a leaf holds at most, and into how many slices a node is cut to find the best split. */
+/** How many triangles a leaf holds where nobody says, and into how many slices a node is cut to find the best split. */
 const LEAF = 4;
 const SLICES = 12;
+/** Up to so many triangles are parted at the middle of their box: looking for a better place costs more than it gives. */
+const FEW = 16;
 /** From this depth on nodes are halved by count, so that no arrangement of triangles makes the tree deeper than its walkers expect. */
 const DEEP = 48;
 
@@ -21,8 +23,12 @@ export interface Tree {
   readonly ids: Int32Array;
 }
 
-/** Builds the tree of all triangles. @param positions x, y, z of each vertex; @param triangles three vertices each */
-export function buildTree(positions: Float64Array, triangles: ArrayLike<number>): Tree {
+/**
+ * Builds the tree of all triangles.
+ * @param positions x, y, z of each vertex; @param triangles three vertices each
+ * @param leaf how many triangles a leaf holds at most: more for a tree that is soon made and seldom asked
+ */
+export function buildTree(positions: Float64Array, triangles: ArrayLike<number>, leaf = LEAF): Tree {
   const count = triangles.length / 3;
   const bounds = new Float64Array(6 * count);
   const centres = new Float64Array(3 * count);
@@ -51,7 +57,7 @@ export function buildTree(positions: Float64Array, triangles: ArrayLike<number>)
     const from = open.pop()!;
     const node = open.pop()!;
     split.boxOf(from, to, boxes, 6 * node);
-    const middle = to - from <= LEAF ? -1 : split.at(from, to, depth >= DEEP);
+    const middle = to - from <= leaf ? -1 : split.at(from, to, depth >= DEEP);
     if (middle < 0) {
       first[node] = from;
       size[node] = to - from;
@@ -126,7 +132,7 @@ class Splitter {
     if (halve) return (from + to) >> 1;
     // All centres at one place: any halves do, and a leaf must not hold thousands.
     if (axis < 0) return to - from <= 4 * LEAF ? -1 : (from + to) >> 1;
-    const cut = this.bestSlice(from, to, axis, low, SLICES / width);
+    const cut = to - from <= FEW ? SLICES / 2 - 1 : this.bestSlice(from, to, axis, low, SLICES / width);
     const found = cut < 0 ? from : this.partition(from, to, axis, low, SLICES / width, cut);
     if (found > from && found < to) return found;
     return (from + to) >> 1;

@@ -35,6 +35,9 @@ export interface Traps {
 /** A high place counts when it stands above its surroundings by this share of the height. */
 export const DEFAULT_PROMINENCE = 0.02;
 
+/** Triangles in a leaf of the tree: a few rays are sent for the ceilings, which does not pay for a fine one. */
+const COARSE = 48;
+
 /** What does not depend on the way up: made once for many orientations. */
 export class Pourable {
   readonly neighbours: Neighbours;
@@ -50,7 +53,7 @@ export class Pourable {
   }
 
   get tree(): Tree {
-    return (this.kept ??= buildTree(this.body.positions, this.body.triangles));
+    return (this.kept ??= buildTree(this.body.positions, this.body.triangles, COARSE));
   }
 }
 

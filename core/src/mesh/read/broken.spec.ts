@@ -132,10 +132,16 @@ describe('broken and hostile models', () => {
     expect(() => readModel(same, 'same.glb')).toThrowError(MeshFault, /repeats its data beyond all measure/);
   });
 
-  it('that grow when they are unpacked are refused while they grow', () => {
+  it('that grow when they are unpacked are refused by what they say, and where that is a lie as soon as it shows', () => {
     const bomb = packageOf({ [RELATED]: new Uint8Array(100_000_000).fill(32) });
     expect(bomb.length).toBeLessThan(200_000);
     expect(() => readModel(bomb, 'bomb.3mf')).toThrowError(MeshFault, /grows out of all proportion/);
+    // The directory's entry of the model: its unpacked size stands 24 bytes after the entry's mark.
+    const view = new DataView(bomb.buffer, bomb.byteOffset);
+    for (let at = 0; at + 46 < bomb.length; at++)
+      if (view.getUint32(at, true) === 0x02014b50 && view.getUint32(at + 24, true) === 100_000_000)
+        view.setUint32(at + 24, 1000, true);
+    expect(() => readModel(bomb, 'liar.3mf')).toThrowError(MeshFault, /larger than the package says/);
   });
 
   it('with a bit turned inside the package are found by its check sum', () => {

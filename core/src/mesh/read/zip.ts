@@ -1,7 +1,7 @@
 import { Unzip, UnzipInflate } from 'fflate';
 import { MeshFault } from '../fault.ts';
 import { LIMITS } from '../limits.ts';
-import { Crc32, checkSums } from './zip-sums.ts';
+import { Crc32, listZip } from './zip-directory.ts';
 
 /** Small steps: a trap makes a thousand times as much of each. */
 const CHUNK = 1 << 13;
@@ -11,14 +11,14 @@ export type Taker = (piece: Uint8Array, last: boolean) => void;
 
 /**
  * Goes through a zip and hands each wanted file to its taker in small pieces, so that nothing has to be held as a whole.
- * A file that grows out of all proportion is a trap and is refused while it grows.
+ * A file that says it grows out of all proportion is a trap and is refused at once, one that grows beyond what it says
+ * as soon as it does. What was unpacked is held against the check sum that the zip gives for it.
  * @param wanted the taker of a file by its name, or nothing to pass it over
- * What was unpacked is held against the check sum that the zip gives for it.
  * @returns the names of all files
  * @throws MeshFault where the zip is damaged, locked or a trap
  */
 export function throughZip(bytes: Uint8Array, wanted: (name: string) => Taker | undefined): string[] {
-  const sums = checkSums(bytes);
+  const files = listZip(bytes);
   const names: string[] = [];
   let fault: unknown;
   let begun = 0;
@@ -29,20 +29,24 @@ export function throughZip(bytes: Uint8Array, wanted: (name: string) => Taker | 
     if (!take) return;
     begun++;
     let unpacked = 0;
+    const listed = files.get(file.name);
+    if (!listed) throw new MeshFault(`"${file.name}" inside the package is missing in its list`);
+    if (
+      listed.unpacked > LIMITS.unpackedBytes ||
+      (listed.unpacked > LIMITS.smallBytes &&
+        listed.unpacked > LIMITS.packing * Math.max(1, Math.min(listed.packed, bytes.length)))
+    )
+      throw new MeshFault(`"${file.name}" inside the package grows out of all proportion when it is unpacked`);
     const sum = new Crc32();
     file.ondata = (error, piece, last) => {
       if (fault !== undefined) return;
       try {
         if (error) throw new MeshFault(`the file "${file.name}" inside the package is damaged`);
         unpacked += piece.length;
-        const packed = Math.max(1, file.size ?? bytes.length);
-        if (
-          unpacked > LIMITS.unpackedBytes ||
-          (unpacked > LIMITS.smallBytes && unpacked > LIMITS.packing * Math.min(packed, bytes.length))
-        )
-          throw new MeshFault(`"${file.name}" inside the package grows out of all proportion when it is unpacked`);
+        if (unpacked > listed.unpacked)
+          throw new MeshFault(`"${file.name}" inside the package is larger than the package says`);
         sum.add(piece);
-        if (last && sum.value !== sums.get(file.name))
+        if (last && sum.value !== listed.sum)
           throw new MeshFault(`"${file.name}" inside the package is damaged`);
         take(piece, last);
         if (last) ended++;

@@ -4,18 +4,27 @@ import { MeshFault } from '../fault.ts';
 const [END, ENTRY] = [0x06054b50, 0x02014b50];
 const END_BYTES = 22;
 const LONGEST_COMMENT = 0xffff;
+const FULL = 0xffffffff;
+
+/** What the directory of a zip says of a file in it. */
+export interface Listed {
+  readonly sum: number;
+  /** Bytes when it is unpacked, and as it lies there. */
+  readonly unpacked: number;
+  readonly packed: number;
+}
 
 /**
- * The check sums of the files in a zip, from the directory at its end (PKWARE APPNOTE 4.3.12 and 4.3.16).
+ * The files in a zip by name, from the directory at its end (PKWARE APPNOTE 4.3.12, 4.3.16 and 4.5.3).
  * @throws MeshFault where there is no directory: the file is cut off
  */
-export function checkSums(bytes: Uint8Array): Map<string, number> {
+export function listZip(bytes: Uint8Array): Map<string, Listed> {
   const view = new DataView(bytes.buffer, bytes.byteOffset, bytes.byteLength);
   let end = bytes.length - END_BYTES;
   const first = Math.max(0, end - LONGEST_COMMENT);
   while (end >= first && view.getUint32(end, true) !== END) end--;
   if (end < first) throw new MeshFault('the file is no package (zip), or is cut off');
-  const sums = new Map<string, number>();
+  const files = new Map<string, Listed>();
   let at = view.getUint32(end + 16, true);
   // In a package above 4 GB the place lies elsewhere; such files are not read.
   for (let count = view.getUint16(end + 10, true); count > 0; count--) {
@@ -25,10 +34,32 @@ export function checkSums(bytes: Uint8Array): Map<string, number> {
       number,
       number,
     ];
-    sums.set(strFromU8(bytes.subarray(at + 46, at + 46 + name)), view.getUint32(at + 16, true));
-    at += 46 + name + extra + comment;
+    const next = at + 46 + name + extra + comment;
+    if (next > end) throw new MeshFault('the package (zip) is damaged');
+    files.set(strFromU8(bytes.subarray(at + 46, at + 46 + name)), {
+      sum: view.getUint32(at + 16, true),
+      ...sizesAt(view, at, at + 46 + name, extra),
+    });
+    at = next;
   }
-  return sums;
+  return files;
+}
+
+/** A file's sizes; where 32 bits are full they stand in the extra field 1, the unpacked one first. */
+function sizesAt(view: DataView, at: number, from: number, length: number): { unpacked: number; packed: number } {
+  let [packed, unpacked] = [view.getUint32(at + 20, true), view.getUint32(at + 24, true)];
+  for (let field = from; field + 4 <= from + length; field += 4 + view.getUint16(field + 2, true)) {
+    if (view.getUint16(field, true) !== 1) continue;
+    let place = field + 4;
+    const wide = (value: number): number => {
+      if (value !== FULL || place + 8 > from + length) return value;
+      place += 8;
+      return view.getUint32(place - 8, true) + view.getUint32(place - 4, true) * 2 ** 32;
+    };
+    unpacked = wide(unpacked);
+    packed = wide(packed);
+  }
+  return { unpacked, packed };
 }
 
 const TABLE = Uint32Array.from({ length: 256 }, (_, i) => {
