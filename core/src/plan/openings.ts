@@ -11,6 +11,9 @@ export interface Stretches {
   readonly from: Float64Array;
   readonly to: Float64Array;
   readonly before: Float64Array;
+  /** For each day from `firstDay` on the first stretch that ends after the day has begun. */
+  readonly firstDay: number;
+  readonly byDay: Int32Array;
 }
 export type Openings = Stretches | null;
 
@@ -36,7 +39,19 @@ function stretches(pairs: Pair[]): Stretches {
     before[i] = open;
     open += to - from;
   });
-  return { from: starts, to: ends, before };
+  return { from: starts, to: ends, before, ...daysOf(ends, starts[0] ?? 0) };
+}
+
+/** The table of days: looking something up takes the same time however far away it is. */
+function daysOf(ends: Float64Array, first: number): { firstDay: number; byDay: Int32Array } {
+  const firstDay = Math.floor(first / DAY_MIN);
+  const days = Math.max(0, Math.floor((ends.at(-1) ?? 0) / DAY_MIN) - firstDay + 1);
+  const byDay = new Int32Array(days);
+  for (let day = 0, i = 0; day < days; day++) {
+    while (i < ends.length && ends[i]! <= (firstDay + day) * DAY_MIN) i++;
+    byDay[day] = i;
+  }
+  return { firstDay, byDay };
 }
 
 /**
@@ -81,15 +96,13 @@ export function intersect(all: readonly Openings[]): Openings {
 }
 
 /** The first stretch that ends after a minute; the number of stretches where there is none. */
-function stretchAt(open: Stretches, minute: number): number {
-  let low = 0;
-  let high = open.to.length;
-  while (low < high) {
-    const middle = (low + high) >> 1;
-    if (open.to[middle]! > minute) high = middle;
-    else low = middle + 1;
-  }
-  return low;
+function stretchAt({ to, firstDay, byDay }: Stretches, minute: number): number {
+  const day = Math.floor(minute / DAY_MIN) - firstDay;
+  if (day < 0) return 0;
+  if (day >= byDay.length) return to.length;
+  let i = byDay[day]!;
+  while (i < to.length && to[i]! <= minute) i++;
+  return i;
 }
 
 /** The first open minute at or after one; Infinity where there is none. */
@@ -116,22 +129,31 @@ function openBefore(open: Stretches, minute: number): number {
   return open.before[i]! + Math.max(0, minute - open.from[i]!);
 }
 
+/** Work that ends within so many stretches is followed from one to the next, which is quicker than halving. */
+const FEW_STRETCHES = 12;
+
 /** Where `duration` open minutes after `start` have passed; Infinity where there are not so many. */
 function afterOpenMinutes(open: Stretches, start: number, duration: number): number {
   if (duration === 0) return start;
-  const wanted = openBefore(open, start) + duration;
-  let low = 0;
-  let high = open.before.length;
+  const { from, to, before } = open;
+  const first = stretchAt(open, start);
+  if (first === to.length) return Infinity;
+  const wanted = before[first]! + Math.max(0, start - from[first]!) + duration;
+  for (let i = first; i < to.length && i < first + FEW_STRETCHES; i++) {
+    const end = from[i]! + wanted - before[i]!;
+    if (end <= to[i]!) return end;
+  }
+  let low = first;
+  let high = before.length;
   // The last stretch with fewer than the wanted open minutes before it.
   while (low < high) {
     const middle = (low + high) >> 1;
-    if (open.before[middle]! < wanted) low = middle + 1;
+    if (before[middle]! < wanted) low = middle + 1;
     else high = middle;
   }
   const i = low - 1;
-  if (i < 0) return Infinity;
-  const end = open.from[i]! + wanted - open.before[i]!;
-  return end <= open.to[i]! ? end : Infinity;
+  const end = from[i]! + wanted - before[i]!;
+  return end <= to[i]! ? end : Infinity;
 }
 
 /** When a task that starts at a minute ends. Whether it may start there is another question (`earliestStart`). */

@@ -2,10 +2,8 @@ import type { Compiled } from './compile.ts';
 import { compile } from './compile.ts';
 import { provenConflict } from './conflict.ts';
 import { checkSchedule } from './check.ts';
-import { chance } from './engine/chance.ts';
-import { latestStarts } from './engine/priority.ts';
-import type { Placing } from './engine/serial.ts';
-import { planSerially } from './engine/serial.ts';
+import { Search } from './engine/search.ts';
+import type { Placing } from './engine/search.ts';
 import { endOf } from './openings.ts';
 import { objectiveOf } from './objective.ts';
 import type { PlanMessage, PlanProblem, Schedule } from './problem.ts';
@@ -36,19 +34,20 @@ export function planDocument(document: unknown, options: PlanOptions = {}): Sche
 export function planProblem(problem: PlanProblem, options: PlanOptions = {}, compiled = compile(problem)): Schedule {
   const proven = provenConflict(compiled);
   if (proven.length > 0) return noSchedule('infeasible', proven);
-  const latest = latestStarts(compiled);
-  const random = chance(options.seed ?? 1);
-  const first = planSerially(compiled, latest);
-  let best = first.placing && { placing: first.placing, objective: objectiveOfPlacing(compiled, first.placing) };
-  const wanted = options.iterations ?? (options.more ? Infinity : best ? 0 : RESCUES);
+  const search = new Search(compiled, options.seed ?? 1);
+  const unfit = search.putFixed();
+  if (unfit.length > 0) return noSchedule('not-found', [tightestMessage(compiled, unfit)]);
+  search.build(search.urgency.latest);
+  const tightest = search.found ? [] : search.tightest();
+  const bound = lowerBound(compiled);
+  const wanted = options.iterations ?? (options.more ? Infinity : search.found ? 0 : RESCUES);
   for (let tries = 1; tries <= wanted && (options.more?.() ?? true); tries++) {
-    const { placing } = planSerially(compiled, shaken(latest, random, tries));
-    const objective = placing && objectiveOfPlacing(compiled, placing);
-    if (placing && objective && (!best || objective.value < best.objective.value)) best = { placing, objective };
-    options.onProgress?.(tries, best?.objective.value ?? null);
+    if (!search.isFree || (search.found && search.found.cost <= bound.value + 1e-9)) break;
+    search.step();
+    options.onProgress?.(tries, search.found?.cost ?? null);
   }
-  if (!best) return noSchedule('not-found', [tightestMessage(compiled, first.tightest)]);
-  const schedule = scheduleOf(compiled, best.placing);
+  if (!search.found) return noSchedule('not-found', [tightestMessage(compiled, tightest)]);
+  const schedule = scheduleOf(compiled, search.found, bound);
   const broken = checkSchedule(problem, schedule, compiled);
   if (broken.length === 0) return schedule;
   return noSchedule('not-found', [
@@ -57,22 +56,17 @@ export function planProblem(problem: PlanProblem, options: PlanOptions = {}, com
   ]);
 }
 
-/** Tries with shaken priorities where the first one found nothing and nobody set a budget. */
-const RESCUES = 8;
-const SHAKES = [0.02, 0.1, 0.4];
-
-/** Urgencies with some chance in them, by a share of their spread. */
-function shaken(latest: Float64Array, random: () => number, tries: number): Float64Array {
-  const known = latest.filter((value) => value < 1e7);
-  const spread = known.length > 0 ? known.reduce((a, b) => Math.max(a, b)) - known.reduce((a, b) => Math.min(a, b)) : 0;
-  const by = Math.max(1440, spread) * SHAKES[tries % SHAKES.length]!;
-  return latest.map((value) => value + (random() - 0.5) * by);
-}
+/** Tries where the first one found nothing and nobody set a budget. */
+const RESCUES = 24;
 
 const objectiveOfPlacing = ({ problem }: Compiled, { ends, resourceOf }: Placing) =>
   objectiveOf(problem, ends, resourceOf);
 
-function scheduleOf(compiled: Compiled, placing: Placing): Schedule {
+function scheduleOf(
+  compiled: Compiled,
+  placing: Placing,
+  bound: NonNullable<Schedule['lowerBound']>,
+): Schedule {
   const { starts, ends, loads } = placing;
   return {
     format: 'kalvet-schedule/1',
@@ -82,7 +76,7 @@ function scheduleOf(compiled: Compiled, placing: Placing): Schedule {
       return { id, start: starts[place]!, end: ends[place]!, ...(load === undefined ? {} : { load }) };
     }),
     objective: objectiveOfPlacing(compiled, placing),
-    lowerBound: lowerBound(compiled),
+    lowerBound: bound,
     messages: [],
   };
 }

@@ -1,4 +1,4 @@
-import { listUnder } from './lists.ts';
+import { listUnder } from '../../units/lists.ts';
 import type { Edges } from './edges.ts';
 import { nextHalf } from './edges.ts';
 import type { Shells } from './shells.ts';

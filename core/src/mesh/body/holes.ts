@@ -1,4 +1,4 @@
-import { listUnder } from './lists.ts';
+import { listUnder } from '../../units/lists.ts';
 
 /** Triangles that close holes: a fan about the middle of each rim. */
 export interface Caps {

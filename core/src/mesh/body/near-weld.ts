@@ -1,4 +1,4 @@
-import { listUnder } from './lists.ts';
+import { listUnder } from '../../units/lists.ts';
 import { diagonalOf, boxOf } from './box.ts';
 import { OPEN, matchEdges, nextHalf } from './edges.ts';
 import type { Edges } from './edges.ts';

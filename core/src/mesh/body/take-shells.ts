@@ -1,4 +1,4 @@
-import { listUnder } from './lists.ts';
+import { listUnder } from '../../units/lists.ts';
 import { settleCrowds } from './crowds.ts';
 import { OPEN, nextHalf } from './edges.ts';
 import type { Edges } from './edges.ts';

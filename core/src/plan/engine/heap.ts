@@ -7,6 +7,10 @@ export class Heap {
     return this.items.length;
   }
 
+  clear(): void {
+    this.items.length = 0;
+  }
+
   push(item: number): void {
     const { items } = this;
     let i = items.push(item) - 1;

@@ -5,6 +5,7 @@ import { Profile } from './profile.ts';
 
 /** One load of a batch resource. */
 export interface Load {
+  readonly resource: number;
   readonly start: number;
   readonly end: number;
   /** The longest duration in it. */
@@ -16,38 +17,46 @@ export interface Load {
 
 /** The loads of one batch resource, in the order of their starts, and how many of its machines run. */
 export class Loads {
-  private readonly list: Load[] = [];
+  readonly list: Load[] = [];
+  readonly capacity: number;
+  readonly maxTasks: number;
+  /** What one load costs, before the objective's factor. */
+  readonly cost: number;
   private readonly machines: Profile;
   private readonly setup: number;
-  private readonly maxTasks: number;
-  private readonly capacity: number;
 
-  constructor(resource: PlanResource) {
-    this.machines = new Profile(resource.batch!.machines ?? 1);
-    this.setup = resource.batch!.setup ?? 0;
-    this.maxTasks = resource.batch!.maxTasks ?? Infinity;
+  constructor(
+    private readonly place: number,
+    resource: PlanResource,
+  ) {
+    const { machines, setup, maxTasks, loadCost } = resource.batch!;
+    this.machines = new Profile(machines ?? 1);
+    this.setup = setup ?? 0;
+    this.maxTasks = maxTasks ?? Infinity;
+    this.cost = loadCost ?? 0;
     this.capacity = resource.capacity;
   }
 
-  /** Loads that a task may join by key, units, count and duration, from a minute on. */
-  *joinable(task: Task, from: number): Generator<Load> {
+  /** The place in the list of the first load that starts at or after a minute. */
+  from(minute: number): number {
     let low = 0;
     let high = this.list.length;
     while (low < high) {
       const middle = (low + high) >> 1;
-      if (this.list[middle]!.start < from) low = middle + 1;
+      if (this.list[middle]!.start < minute) low = middle + 1;
       else high = middle;
     }
-    for (let i = low; i < this.list.length; i++) {
-      const load = this.list[i]!;
-      if (
-        load.key === task.batch!.key &&
-        load.duration >= task.duration &&
-        load.members.size < this.maxTasks &&
-        (load.end === load.start || load.units + task.batch!.units <= this.capacity + UNITS_TOLERANCE)
-      )
-        yield load;
-    }
+    return low;
+  }
+
+  /** Whether a task may join a load by key, units, count and duration. */
+  takes(load: Load, task: Task): boolean {
+    return (
+      load.key === task.batch!.key &&
+      load.duration >= task.duration &&
+      load.members.size < this.maxTasks &&
+      (load.end === load.start || load.units + task.batch!.units <= this.capacity + UNITS_TOLERANCE)
+    );
   }
 
   /** When a machine is free again, where none is for a load from one minute to another. */
@@ -55,41 +64,33 @@ export class Loads {
     return this.machines.blockedUntil(start, end + this.setup, 1);
   }
 
-  open(task: Task, start: number, end: number): Load {
-    const load: Load = {
-      start,
-      end,
-      duration: task.duration,
-      key: task.batch!.key,
-      members: new Set([task]),
-      units: task.batch!.units,
-    };
-    let i = this.list.length;
-    while (i > 0 && this.list[i - 1]!.start > start) i--;
-    this.list.splice(i, 0, load);
-    this.machines.take(start, end + this.setup, 1);
-    return load;
+  /** A load that nobody is in yet; it counts from its first member on. */
+  create(start: number, end: number, duration: number, key: string | undefined): Load {
+    return { resource: this.place, start, end, duration, key, members: new Set(), units: 0 };
   }
 
-  /** Takes a task out. @returns the others, where the load would run shorter without it: they have to leave too */
-  leave(task: Task, load: Load): readonly Task[] {
+  enter(task: Task, load: Load): void {
+    if (load.members.size === 0) {
+      const { list } = this;
+      let i = list.length;
+      while (i > 0 && list[i - 1]!.start > load.start) i--;
+      list.splice(i, 0, load);
+      this.machines.take(load.start, load.end + this.setup, 1);
+      load.units = 0;
+    }
+    load.members.add(task);
+    load.units += task.batch!.units;
+  }
+
+  leave(task: Task, load: Load): void {
     load.members.delete(task);
     load.units -= task.batch!.units;
-    if (load.members.size === 0) {
-      this.list.splice(this.list.indexOf(load), 1);
-      this.machines.take(load.start, load.end + this.setup, -1);
-      return [];
-    }
-    const rest = [...load.members];
-    return rest.every(({ duration }) => duration < load.duration) ? rest : [];
-  }
-
-  /** The loads by name, in the order of their starts. */
-  named(id: string): [name: string, load: Load][] {
-    return this.list.map((load, i) => [`${id}#${i + 1}`, load]);
+    if (load.members.size > 0) return;
+    this.list.splice(this.list.indexOf(load), 1);
+    this.machines.take(load.start, load.end + this.setup, -1);
   }
 }
 
 /** The books of all batch resources, by the resource's place. */
 export const loadsOf = ({ resources }: Compiled): (Loads | null)[] =>
-  resources.map((resource) => (resource.batch ? new Loads(resource) : null));
+  resources.map((resource, place) => (resource.batch ? new Loads(place, resource) : null));

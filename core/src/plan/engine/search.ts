@@ -1,0 +1,233 @@
+import type { Compiled } from '../compile.ts';
+import { Board } from './board.ts';
+import type { Nearness } from './board.ts';
+import { chance } from './chance.ts';
+import { Foresight } from './foresight.ts';
+import { Inserter } from './inserter.ts';
+import type { Load } from './loads.ts';
+import { listUnder } from '../../units/lists.ts';
+import { jobOrders } from './job-orders.ts';
+import { Neighbourhoods } from './neighbourhoods.ts';
+import { PRIORITY_RULES, urgencyOf } from './priority.ts';
+import type { Urgency } from './priority.ts';
+
+/** Where every task was put. */
+export interface Placing {
+  readonly starts: Float64Array;
+  readonly ends: Float64Array;
+  /** Each task's load by name, where it has one. */
+  readonly loads: ReadonlyMap<number, string>;
+  /** Each load's resource id. */
+  readonly resourceOf: ReadonlyMap<string, string>;
+  /** The objective, and what moving cost beside it. */
+  readonly cost: number;
+}
+
+/** Trials in the first cooling; each following one is twice as long. */
+const FIRST_ROUND = 400;
+/** So many of the trials that make a schedule worse are mild; a cooling begins by letting about these pass. */
+const MILD = 0.12;
+/** By how much the bound between mild and not follows each trial. */
+const LEARN = 0.03;
+const FIRST_MILD = 1e-4;
+/** Of the neighbourhoods the one that was of most use is asked so much more often than one of none. */
+const FAVOUR = 4;
+
+/**
+ * The search: a schedule by a priority rule, then trials that take a part out and put it again in another way; a trial is
+ * kept when it is better, or a little worse while it is hot (simulated annealing over large neighbourhoods, after P. Shaw
+ * 1998 and S. Ropke and D. Pisinger 2006). Coolings do not look ahead to the end of the time: a longer search goes through
+ * everything that a shorter one does, so it is never worse.
+ */
+export class Search {
+  readonly urgency: Urgency;
+  private readonly board: Board;
+  private readonly inserter: Inserter;
+  private neighbourhoods: Neighbourhoods | undefined;
+  private foresight: Foresight | undefined;
+  private readonly random: () => number;
+  private best: Placing | undefined;
+  private readonly all: readonly number[];
+  /** Orders for whole schedules that were not tried yet. */
+  private readonly orders: (() => Float64Array)[];
+  private round = { at: 0, length: FIRST_ROUND };
+  private mild = 0;
+  private readonly uses = new Map<string, { work: number; gain: number }>();
+  /** Whether anything can be changed at all. */
+  readonly isFree: boolean;
+
+  constructor(
+    private readonly compiled: Compiled,
+    seed: number,
+    { near, held }: { readonly near?: Nearness | undefined; readonly held?: Uint8Array | undefined } = {},
+  ) {
+    this.urgency = urgencyOf(compiled);
+    this.board = new Board(compiled, near);
+    this.inserter = new Inserter(compiled, this.board, this.urgency, held);
+    this.random = chance(seed);
+    this.all = compiled.tasks.filter(({ fixed }) => fixed === null).map(({ place }) => place);
+    this.isFree = this.all.some((place) => !this.inserter.held(place));
+    this.orders = [
+      ...Object.values(PRIORITY_RULES).map((rule) => () => rule(compiled, this.urgency)),
+      ...jobOrders(compiled, this.urgency).map((order) => () => order),
+    ];
+  }
+
+  /** What is fixed. @returns the tasks that do not fit */
+  putFixed(): number[] {
+    const wrong = this.inserter.putFixed();
+    this.board.begin();
+    return wrong;
+  }
+
+  /** A whole schedule by an order. @returns whether it was found; it is kept where it is the best so far */
+  build(order: Float64Array, groups?: Parameters<Inserter['putAll']>[1]['groups']): boolean {
+    this.clear();
+    const done = this.inserter.putAll(this.all, { order, thrift: 1, ...(groups ? { groups } : {}) });
+    if (!done) {
+      this.restore();
+      return false;
+    }
+    this.board.reckon();
+    this.board.begin();
+    if (!this.keepBest()) this.restore();
+    return true;
+  }
+
+  /** The next trial: first the other rules, then neighbourhoods. */
+  step(): void {
+    const order = this.orders.shift();
+    if (order) {
+      this.build(order());
+      return;
+    }
+    if (!this.best) {
+      const { latest } = this.urgency;
+      this.build(latest.map((each) => each + (this.random() - 0.5) * 20_000));
+      return;
+    }
+    this.trial();
+  }
+
+  private trial(): void {
+    const { board, inserter } = this;
+    this.neighbourhoods ??= new Neighbourhoods(
+      this.compiled,
+      board,
+      this.urgency,
+      (place) => inserter.held(place),
+      this.random,
+    );
+    if (this.round.at++ >= this.round.length) {
+      this.round = { at: 0, length: 2 * this.round.length };
+      if (board.cost > this.best!.cost) this.restore();
+    }
+    const way = this.chooseWay();
+    const proposal = this.neighbourhoods.ways[way]!();
+    const use = this.uses.get(way)!;
+    use.work += 5;
+    if (!proposal) return;
+    const before = board.cost;
+    board.begin();
+    const out = inserter.takeOut(proposal.roots);
+    if (!out) return board.takeBack();
+    const cooling = 1 - this.round.at / this.round.length;
+    const allowed = this.mild * cooling * this.random() * 2;
+    this.foresight ??= new Foresight(this.compiled, board, this.neighbourhoods.familyOf);
+    this.foresight.begin(out, before + Math.max(allowed, 1e-9));
+    const isPut = inserter.putAll(out, proposal.manner(out), this.foresight);
+    use.work += board.touchedCount;
+    this.neighbourhoods.reset(out);
+    const cost = isPut ? board.reckon() : Infinity;
+    if (cost > before + 1e-9) {
+      // How much worse a mild trial is follows the trials by itself: a quantile found by stochastic approximation.
+      if (this.mild === 0) this.mild = isPut ? cost - before : Math.max(1e-9, before * FIRST_MILD);
+      else this.mild *= 1 + LEARN * (cost - before < this.mild ? MILD - 1 : MILD);
+      if (cost > before + allowed) return board.takeBack();
+    }
+    board.begin();
+    const best = this.best!.cost;
+    if (this.keepBest()) use.gain += best - cost;
+  }
+
+  /** A neighbourhood, the likelier the more it has gained for its tries. */
+  private chooseWay(): string {
+    const names = Object.keys(this.neighbourhoods!.ways);
+    const size = this.all.length;
+    let most = 0;
+    for (const name of names) {
+      if (!this.uses.has(name)) this.uses.set(name, { work: 1, gain: 0 });
+      const { work, gain } = this.uses.get(name)!;
+      most = Math.max(most, gain / work);
+    }
+    const chances = names.map((name) => {
+      const { work, gain } = this.uses.get(name)!;
+      const chances = 1 + (most > 0 ? (FAVOUR * (gain / work)) / most : 0);
+      // Everything anew costs as much as many small trials.
+      return name === 'again' ? Math.min(0.3, 40 / size) * chances : chances;
+    });
+    let left = this.random() * chances.reduce((sum, each) => sum + each, 0);
+    return names.find((_, i) => (left -= chances[i]!) < 0) ?? names[0]!;
+  }
+
+  /** Takes out all that is not fixed. */
+  private clear(): void {
+    const { board, compiled } = this;
+    board.begin();
+    for (let i = compiled.order.length - 1; i >= 0; i--) {
+      const place = compiled.order[i]!;
+      if (board.put[place] && compiled.tasks[place]!.fixed === null) board.lift(place);
+    }
+    board.begin();
+  }
+
+  /** Puts the best schedule on the board again. */
+  private restore(): void {
+    const { board, compiled, best } = this;
+    this.clear();
+    if (!best) return;
+    const mates = new Map<string, number[]>();
+    for (const [place, name] of best.loads) listUnder(mates, name, place);
+    const loads = new Map<string, Load>();
+    for (const [name, places] of mates) {
+      const tasks = places.map((place) => compiled.tasks[place]!);
+      const fixed = tasks.find((task) => task.fixed !== null);
+      const { place, batch } = tasks[0]!;
+      const duration = Math.max(...tasks.map((task) => task.duration));
+      const made = () =>
+        board.loads[batch!.resource]!.create(best.starts[place]!, best.ends[place]!, duration, batch!.key);
+      loads.set(name, fixed ? board.loadOf[fixed.place]! : made());
+    }
+    for (const place of this.all) {
+      const name = best.loads.get(place);
+      board.place(place, best.starts[place]!, best.ends[place]!, name === undefined ? null : loads.get(name)!);
+    }
+    board.reckon();
+    board.begin();
+  }
+
+  private keepBest(): boolean {
+    const { board } = this;
+    if (this.best && board.cost >= this.best.cost - 1e-9) return false;
+    const loads = new Map<number, string>();
+    const resourceOf = new Map<string, string>();
+    board.loads.forEach((book, resource) => {
+      const { id } = this.compiled.resources[resource]!;
+      book?.list.forEach((load, i) => {
+        const name = `${id}#${i + 1}`;
+        resourceOf.set(name, id);
+        for (const { place } of load.members) loads.set(place, name);
+      });
+    });
+    this.best = { starts: board.starts.slice(), ends: board.ends.slice(), loads, resourceOf, cost: board.cost };
+    return true;
+  }
+
+  get found(): Placing | undefined {
+    return this.best;
+  }
+
+  tightest(): number[] {
+    return this.inserter.tightest();
+  }
+}
