@@ -44,6 +44,8 @@ export interface Compiled {
   /** Arcs into and out of each task; those into a fixed task are left out, since they do not bind it. */
   readonly into: readonly (readonly Arc[])[];
   readonly out: readonly (readonly Arc[])[];
+  /** When each resource is open by its own calendar. */
+  readonly openings: readonly Openings[];
   /** Places in an order that puts each task before its successors. */
   readonly order: readonly number[];
 }
@@ -120,6 +122,7 @@ export function compile(problem: PlanProblem): Compiled {
     problem,
     tasks,
     resources: problem.resources,
+    openings: problem.resources.map((_, i) => commonOf([i])),
     into,
     out,
     order: topological(out.map((arcs) => arcs.map(({ to }) => to))),

@@ -1,14 +1,13 @@
 import type { Compiled } from './compile.ts';
 import { compile } from './compile.ts';
 import { provenConflict } from './conflict.ts';
+import { lowerBound } from './bound.ts';
 import { checkSchedule } from './check.ts';
 import { Search } from './engine/search.ts';
 import type { Placing } from './engine/search.ts';
-import { endOf } from './openings.ts';
 import { objectiveOf } from './objective.ts';
 import type { PlanMessage, PlanProblem, Schedule } from './problem.ts';
 import { noSchedule } from './problem.ts';
-import { relax } from './relax.ts';
 import { validateProblem } from './validate.ts';
 
 /** How long, and by which chances, a first schedule is made better. */
@@ -78,31 +77,6 @@ function scheduleOf(
     objective: objectiveOfPlacing(compiled, placing),
     lowerBound: bound,
     messages: [],
-  };
-}
-
-/** No schedule costs less: every task as early as links, lags and calendars alone let it, and each load as full as it can be. */
-function lowerBound(compiled: Compiled): { value: number; why: string } {
-  const { tasks, problem } = compiled;
-  const { starts } = relax(compiled);
-  const ends = tasks.map((task) => endOf(task.open, task.spans, starts[task.place]!, task.duration));
-  const fewest = new Map<string, { resource: string; units: number; count: number }>();
-  for (const { batch, duration } of tasks) {
-    if (!batch || duration === 0) continue;
-    const resource = problem.resources[batch.resource]!.id;
-    const key = JSON.stringify([resource, batch.key ?? null]);
-    const group = fewest.get(key) ?? { resource, units: 0, count: 0 };
-    fewest.set(key, { resource, units: group.units + batch.units, count: group.count + 1 });
-  }
-  const loads = new Map<string, string>();
-  for (const [key, { resource, units, count }] of fewest) {
-    const { capacity, batch } = problem.resources.find(({ id }) => id === resource)!;
-    const least = Math.max(Math.ceil(units / capacity - 1e-6), Math.ceil(count / (batch!.maxTasks ?? Infinity)));
-    for (let i = 0; i < least; i++) loads.set(`${key}${i}`, resource);
-  }
-  return {
-    value: objectiveOf(problem, ends, loads).value,
-    why: 'every task as early as links, waits and hours alone allow, and every load full',
   };
 }
 

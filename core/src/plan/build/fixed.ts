@@ -1,6 +1,7 @@
 import type { Id } from '../../records/common.ts';
 import type { PlanNote } from '../../records/planning.ts';
 import { compile } from '../compile.ts';
+import type { Task } from '../compile.ts';
 import { endOf } from '../openings.ts';
 import { Profile } from '../engine/profile.ts';
 import { Loads } from '../engine/loads.ts';
@@ -49,7 +50,7 @@ export function settleFixed(problem: PlanProblem, { label, running }: Names): Se
 
   const { tasks: compiled, resources } = compile({ ...problem, tasks });
   const profiles = resources.map(({ capacity }) => new Profile(capacity));
-  const books = resources.map((resource) => (resource.batch ? new Loads(resource) : null));
+  const books = resources.map((resource, place) => (resource.batch ? new Loads(place, resource) : null));
   const fixed = compiled
     .filter(({ fixed: start }) => start !== null)
     .sort((a, b) => Number(running(b.id)) - Number(running(a.id)) || a.fixed! - b.fixed! || (a.id < b.id ? -1 : 1));
@@ -73,18 +74,9 @@ export function settleFixed(problem: PlanProblem, { label, running }: Names): Se
   return { problem: { ...problem, tasks }, notes, urgent };
 }
 
-type Fixed = Parameters<Loads['open']>[0];
-
 /** Puts a fixed task into a load of its start, or into a new one; false where there is neither. */
-function fitsLoad(book: Loads, task: Fixed, start: number, end: number): boolean {
-  for (const load of book.joinable(task, start)) {
-    if (load.start !== start) break;
-    if (endOf(task.open, task.spans, start, load.duration) !== load.end) continue;
-    load.members.add(task);
-    load.units += task.batch!.units;
-    return true;
-  }
-  if (book.blockedUntil(start, end) !== undefined) return false;
-  book.open(task, start, end);
-  return true;
+function fitsLoad(book: Loads, task: Task, start: number, end: number): boolean {
+  const load = book.forFixed(task, start, end);
+  if (load) book.enter(task, load);
+  return load !== undefined;
 }

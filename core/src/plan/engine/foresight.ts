@@ -1,4 +1,5 @@
 import type { Compiled } from '../compile.ts';
+import { chainTails } from '../families.ts';
 import type { Board } from './board.ts';
 
 /**
@@ -22,16 +23,9 @@ export class Foresight {
     private readonly board: Board,
     private readonly familyOf: Int32Array,
   ) {
-    const { tasks, out, order, problem } = compiled;
-    this.after = new Float64Array(tasks.length);
-    for (let i = order.length - 1; i >= 0; i--) {
-      const place = order[i]!;
-      for (const { to, minLag } of out[place]!)
-        if (familyOf[to] === familyOf[place])
-          this.after[place] = Math.max(this.after[place]!, minLag + tasks[to]!.duration + this.after[to]!);
-    }
-    this.soonest = new Float64Array(problem.jobs.length);
-    this.touched = new Uint8Array(problem.jobs.length);
+    this.after = chainTails(compiled, familyOf);
+    this.soonest = new Float64Array(compiled.problem.jobs.length);
+    this.touched = new Uint8Array(compiled.problem.jobs.length);
   }
 
   /** Begins with what was taken out. @param limit the cost beyond which the trial is of no use */

@@ -82,10 +82,8 @@ export class Inserter {
       const start = task.fixed!;
       const end = endOf(task.open, task.spans, start, task.duration);
       if (task.batch) {
-        const book = board.loads[task.batch.resource]!;
-        const mate = this.sharesFixed(task, book);
-        if (!mate && book.blockedUntil(start, end) !== undefined) return [task.place];
-        const load = mate ?? book.create(start, end, task.duration, task.batch.key);
+        const load = board.loads[task.batch.resource]!.forFixed(task, start, end);
+        if (!load) return [task.place];
         board.place(task.place, start, load.end, load);
       } else {
         for (const { resource, units } of task.takes)
@@ -94,14 +92,6 @@ export class Inserter {
       }
     }
     return [];
-  }
-
-  private sharesFixed(task: Task, book: Loads): Load | undefined {
-    for (let i = book.from(task.fixed!); i < book.list.length && book.list[i]!.start === task.fixed; i++) {
-      const load = book.list[i]!;
-      if (book.takes(load, task) && endOf(task.open, task.spans, load.start, load.duration) === load.end) return load;
-    }
-    return undefined;
   }
 
   /**

@@ -2,8 +2,15 @@ import type { Compiled } from '../compile.ts';
 import { shareOpen } from '../openings.ts';
 import type { Urgency } from './priority.ts';
 
-/** How many jobs ahead the apparent tardiness looks. */
-const LOOKS_AHEAD = [0.5, 1, 2, 4, 8] as const;
+/** How an order by apparent tardiness weighs. */
+export interface Look {
+  /** How far ahead it looks, as a share of the time that the bottleneck is busy. */
+  readonly ahead: number;
+  /** By how much jobs are taken to be later than their own work makes them, as a share of the same. */
+  readonly margin: number;
+  /** How much the work that a job asks counts against it, from not at all to in full. */
+  readonly work: number;
+}
 
 /** What jobs ask of the shop, by the job. */
 interface Asks {
@@ -20,20 +27,68 @@ interface Asks {
  * makes them wait less than letting all move along together. By work, by due date, and by the apparent cost of being late
  * (A. Vepsalainen and T. Morton, "Priority rules for job shops with weighted tardiness costs", 1987).
  */
-export function jobOrders(compiled: Compiled, urgency: Urgency): Float64Array[] {
-  const { jobs } = compiled.problem;
-  const asks = asksOf(compiled, urgency);
-  const weight = (job: number) => Math.max(1e-9, jobs[job]!.weight ?? 1);
-  const due = (job: number) => jobs[job]!.due ?? 1e8;
-  const by = (key: (job: number) => number) => [...jobs.keys()].sort((a, b) => key(a) - key(b) || a - b);
-  const orders = [
-    by((job) => asks.bottleneck[job]! / weight(job)),
-    by((job) => asks.all[job]! / weight(job)),
-    by(due),
-    by((job) => asks.begin[job]!),
-    ...LOOKS_AHEAD.map((k) => byApparentTardiness(compiled, asks, k)),
-  ];
-  return orders.map((order) => spread(compiled, order));
+export class JobOrders {
+  private readonly asks: Asks;
+  private readonly busy: number;
+
+  constructor(
+    private readonly compiled: Compiled,
+    urgency: Urgency,
+  ) {
+    this.asks = asksOf(compiled, urgency);
+    this.busy = this.asks.bottleneck.reduce((sum, each) => sum + each, 0);
+  }
+
+  /** By the date by which they would have to be begun. */
+  bySlack(): Float64Array {
+    const { begin } = this.asks;
+    return spread(
+      this.compiled,
+      [...begin.keys()].sort((a, b) => begin[a]! - begin[b]! || a - b),
+    );
+  }
+
+  /** Any look, the useful ones the likelier; or one like another. */
+  look(random: () => number, like?: Look): Look {
+    const about = (value: number, by: number) => value * Math.exp((random() - 0.5) * by);
+    if (like)
+      return {
+        ahead: about(like.ahead, 1.2),
+        margin: about(like.margin, 1.2),
+        work: Math.min(1, Math.max(0, like.work + (random() - 0.5) * 0.4)),
+      };
+    return { ahead: 0.003 * 200 ** random(), margin: 0.002 * 100 ** random(), work: random() < 0.5 ? 1 : random() };
+  }
+
+  /**
+   * Again and again the job that gains most for the time it takes of the bottleneck: what a minute's wait costs it in
+   * flow, and in lateness the more the less slack it has left.
+   */
+  byApparentTardiness({ ahead, margin, work }: Look): Float64Array {
+    const { objective, jobs } = this.compiled.problem;
+    const { flow = 0, tardiness = 0 } = objective;
+    const { bottleneck, begin } = this.asks;
+    const window = Math.max(1, ahead * this.busy);
+    const left = [...jobs.keys()];
+    const price = bottleneck.map((each) => Math.max(1, each) ** work);
+    const order: number[] = [];
+    for (let now = margin * this.busy; left.length > 0;) {
+      let best = 0;
+      let most = -1;
+      for (let i = 0; i < left.length; i++) {
+        const job = left[i]!;
+        const slack = Math.max(0, begin[job]! - now);
+        const gain = ((jobs[job]!.weight ?? 1) * (flow + tardiness * Math.exp(-slack / window))) / price[job]!;
+        if (gain <= most) continue;
+        most = gain;
+        best = i;
+      }
+      const [job] = left.splice(best, 1);
+      order.push(job!);
+      now += bottleneck[job!]!;
+    }
+    return spread(this.compiled, order);
+  }
 }
 
 /** Tasks in the order of the first job that waits for them; within a job by their latest start. */
@@ -74,27 +129,4 @@ function asksOf({ tasks, resources, problem }: Compiled, { latest, weight }: Urg
     if (weight[place]! > 0) asks.begin[job] = Math.min(asks.begin[job]!, latest[place]!);
   });
   return asks;
-}
-
-function byApparentTardiness({ problem }: Compiled, asks: Asks, k: number): number[] {
-  const left = new Set(problem.jobs.keys());
-  const mean = Math.max(1, asks.bottleneck.reduce((sum, each) => sum + each, 0) / Math.max(1, left.size));
-  const order: number[] = [];
-  for (let now = 0; left.size > 0; ) {
-    let best = -1;
-    let most = -Infinity;
-    for (const job of left) {
-      const { weight = 1 } = problem.jobs[job]!;
-      const work = Math.max(1, asks.bottleneck[job]!);
-      const slack = Math.max(0, asks.begin[job]! - now);
-      const index = Math.log(Math.max(1e-9, weight) / work) - slack / (k * mean);
-      if (index <= most) continue;
-      most = index;
-      best = job;
-    }
-    left.delete(best);
-    order.push(best);
-    now += asks.bottleneck[best]!;
-  }
-  return order;
 }

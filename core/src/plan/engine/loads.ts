@@ -1,4 +1,5 @@
 import type { Compiled, Task } from '../compile.ts';
+import { endOf } from '../openings.ts';
 import type { PlanResource } from '../problem.ts';
 import { UNITS_TOLERANCE } from '../problem.ts';
 import { Profile } from './profile.ts';
@@ -67,6 +68,16 @@ export class Loads {
   /** A load that nobody is in yet; it counts from its first member on. */
   create(start: number, end: number, duration: number, key: string | undefined): Load {
     return { resource: this.place, start, end, duration, key, members: new Set(), units: 0 };
+  }
+
+  /** The load that a fixed task is in: one of the same start, or a new one; nothing where no machine is free. */
+  forFixed(task: Task, start: number, end: number): Load | undefined {
+    for (let i = this.from(start); i < this.list.length && this.list[i]!.start === start; i++) {
+      const load = this.list[i]!;
+      if (this.takes(load, task) && endOf(task.open, task.spans, start, load.duration) === load.end) return load;
+    }
+    if (this.blockedUntil(start, end) !== undefined) return undefined;
+    return this.create(start, end, task.duration, task.batch!.key);
   }
 
   enter(task: Task, load: Load): void {

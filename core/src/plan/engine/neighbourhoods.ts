@@ -1,4 +1,5 @@
 import type { Compiled } from '../compile.ts';
+import { familiesOf } from '../families.ts';
 import type { Board } from './board.ts';
 import type { Manner } from './inserter.ts';
 import type { Load } from './loads.ts';
@@ -41,9 +42,11 @@ export class Neighbourhoods {
     private readonly random: () => number,
   ) {
     this.order = urgency.latest.slice();
-    this.families = familiesOf(compiled);
-    this.familyOf = new Int32Array(compiled.tasks.length).fill(-1);
-    this.families.forEach((places, job) => places.forEach((place) => (this.familyOf[place] = job)));
+    this.familyOf = familiesOf(compiled);
+    const families: number[][] = compiled.problem.jobs.map(() => []);
+    // What several jobs wait for goes with its own.
+    this.familyOf.forEach((job, place) => families[job >= 0 ? job : compiled.tasks[place]!.job]!.push(place));
+    this.families = families;
     this.rankOf = new Int32Array(compiled.tasks.length);
     compiled.order.forEach((place, i) => (this.rankOf[place] = i));
     this.users = compiled.resources.map((_, resource) =>
@@ -389,23 +392,3 @@ export class Neighbourhoods {
 }
 
 const placesOf = ({ members }: Load): number[] => [...members].map(({ place }) => place);
-
-/** For each job the tasks that it alone waits for: its own, and those of jobs without weight that only lead to it. */
-function familiesOf({ tasks, out, order, problem }: Compiled): number[][] {
-  const SEVERAL = -2;
-  const only = new Int32Array(tasks.length).fill(-1);
-  for (let i = order.length - 1; i >= 0; i--) {
-    const place = order[i]!;
-    const { job } = tasks[place]!;
-    let one = (problem.jobs[job]!.weight ?? 1) > 0 ? job : -1;
-    for (const { to } of out[place]!) {
-      const other = only[to]!;
-      if (other === -1 || other === one) continue;
-      one = one === -1 ? other : SEVERAL;
-    }
-    only[place] = one;
-  }
-  const families: number[][] = problem.jobs.map(() => []);
-  for (const { place, job } of tasks) families[only[place]! >= 0 ? only[place]! : job]!.push(place);
-  return families;
-}

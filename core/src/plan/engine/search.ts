@@ -6,8 +6,10 @@ import { Foresight } from './foresight.ts';
 import { Inserter } from './inserter.ts';
 import type { Load } from './loads.ts';
 import { listUnder } from '../../units/lists.ts';
-import { jobOrders } from './job-orders.ts';
+import { JobOrders } from './job-orders.ts';
+import type { Look } from './job-orders.ts';
 import { Neighbourhoods } from './neighbourhoods.ts';
+import { Sequencing, isSequencing } from './sequencing.ts';
 import { PRIORITY_RULES, urgencyOf } from './priority.ts';
 import type { Urgency } from './priority.ts';
 
@@ -23,6 +25,8 @@ export interface Placing {
   readonly cost: number;
 }
 
+/** Whole schedules by different looks at the jobs. */
+const LOOKS = 28;
 /** Trials in the first cooling; each following one is twice as long. */
 const FIRST_ROUND = 400;
 /** So many of the trials that make a schedule worse are mild; a cooling begins by letting about these pass. */
@@ -45,11 +49,19 @@ export class Search {
   private readonly inserter: Inserter;
   private neighbourhoods: Neighbourhoods | undefined;
   private foresight: Foresight | undefined;
+  private sequencing: Sequencing | undefined;
   private readonly random: () => number;
   private best: Placing | undefined;
   private readonly all: readonly number[];
   /** Orders for whole schedules that were not tried yet. */
   private readonly orders: (() => Float64Array)[];
+  /** Orders that are only worth trying where nothing was found yet. */
+  private readonly lastResort: (() => Float64Array)[];
+  private readonly jobOrders: JobOrders;
+  /** What the schedule built last cost. */
+  private built = Infinity;
+  private looks = 0;
+  private look: { look: Look; cost: number } | undefined;
   private round = { at: 0, length: FIRST_ROUND };
   private mild = 0;
   private readonly uses = new Map<string, { work: number; gain: number }>();
@@ -67,10 +79,10 @@ export class Search {
     this.random = chance(seed);
     this.all = compiled.tasks.filter(({ fixed }) => fixed === null).map(({ place }) => place);
     this.isFree = this.all.some((place) => !this.inserter.held(place));
-    this.orders = [
-      ...Object.values(PRIORITY_RULES).map((rule) => () => rule(compiled, this.urgency)),
-      ...jobOrders(compiled, this.urgency).map((order) => () => order),
-    ];
+    this.jobOrders = new JobOrders(compiled, this.urgency);
+    const { 'latest start': _, 'earliest due date': byDue, ...others } = PRIORITY_RULES;
+    this.orders = [() => byDue!(compiled, this.urgency), () => this.jobOrders.bySlack()];
+    this.lastResort = Object.values(others).map((rule) => () => rule(compiled, this.urgency));
   }
 
   /** What is fixed. @returns the tasks that do not fit */
@@ -88,7 +100,7 @@ export class Search {
       this.restore();
       return false;
     }
-    this.board.reckon();
+    this.built = this.board.reckon();
     this.board.begin();
     if (!this.keepBest()) this.restore();
     return true;
@@ -96,9 +108,13 @@ export class Search {
 
   /** The next trial: first the other rules, then neighbourhoods. */
   step(): void {
-    const order = this.orders.shift();
+    const order = this.orders.shift() ?? (this.best ? undefined : this.lastResort.shift());
     if (order) {
       this.build(order());
+      return;
+    }
+    if (this.best && this.looks < LOOKS && this.compiled.problem.jobs.length > 2) {
+      this.tryLook();
       return;
     }
     if (!this.best) {
@@ -106,7 +122,27 @@ export class Search {
       this.build(latest.map((each) => each + (this.random() - 0.5) * 20_000));
       return;
     }
-    this.trial();
+    if (isSequencing(this.compiled)) this.sequences();
+    else this.trial();
+  }
+
+  /** A whole schedule, job by job in an order by some look: any at first, then such as were good. */
+  private tryLook(): void {
+    const isFirst = this.looks++ < LOOKS / 2;
+    const look = this.jobOrders.look(this.random, isFirst ? undefined : this.look?.look);
+    if (!this.build(this.jobOrders.byApparentTardiness(look))) return;
+    if (!this.look || this.built < this.look.cost) this.look = { look, cost: this.built };
+  }
+
+  /** Where only sequences count they are searched for themselves. */
+  private sequences(): void {
+    this.sequencing ??= new Sequencing(this.compiled, this.best!.starts, Math.floor(this.random() * 2 ** 31));
+    if (!this.sequencing.step()) return;
+    const { bestStarts, best } = this.sequencing;
+    const cost = best * this.compiled.problem.objective.makespan!;
+    if (cost >= this.best!.cost) return;
+    const ends = bestStarts.map((start, place) => start + this.compiled.tasks[place]!.duration);
+    this.best = { starts: bestStarts.slice(), ends, loads: new Map(), resourceOf: new Map(), cost };
   }
 
   private trial(): void {
