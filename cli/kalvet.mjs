@@ -6,6 +6,9 @@ import { build } from '../scripts/lib/build.mjs';
 import { DIST } from '../scripts/lib/paths.mjs';
 import { run } from '../scripts/lib/say.mjs';
 
+// Whoever reads the output may have seen enough of it.
+process.stdout.on('error', (error) => process.exit(error.code === 'EPIPE' ? 0 : 1));
+
 await run(async () => {
   await build(['cli'], (text) => process.stderr.write(`kalvet: ${text}\n`));
   const { main } = await import(pathToFileURL(join(DIST, 'cli/main.mjs')).href);

@@ -1,4 +1,5 @@
-// Serves Kalvet. Everything it needs is told by the environment: KALVET_DB_URL, PORT, HOST, KALVET_HOSTS.
+// Serves Kalvet. Everything it needs is told by the environment: KALVET_DB_URL, PORT, HOST, KALVET_HOSTS,
+// KALVET_PLAN_SECONDS.
 import { createServer } from 'node:http';
 import { dirname, join } from 'node:path';
 import { fileURLToPath } from 'node:url';
@@ -14,6 +15,9 @@ if (!url) {
 }
 const port = Number(process.env['PORT'] ?? 4300);
 const host = process.env['HOST'] ?? '127.0.0.1';
+/** How long each plan is made better in the background, and at most so long where somebody waits for an answer. */
+const planSeconds = Number(process.env['KALVET_PLAN_SECONDS'] ?? 6);
+const LONGEST_ANSWER_S = 2;
 
 const store = await openStore(url).catch((error: Error) => {
   console.error(`kalvet: the database cannot be used: ${error.message}`);
@@ -27,13 +31,21 @@ const { app, live } = createApp({
   store,
   now: () => new Date().toISOString(),
   web,
-  whatIf: (now, stepId, outcome) => inThread<WhatIf>(planner, url)({ now, ask: { stepId, outcome } }),
+  whatIf: (now, stepId, outcome) =>
+    inThread<WhatIf>(
+      planner,
+      url,
+    )({
+      now,
+      ask: { stepId, outcome },
+      seconds: Math.min(planSeconds, LONGEST_ANSWER_S),
+    }),
   hosts: (process.env['KALVET_HOSTS'] ?? '').split(',').filter(Boolean),
 });
 const replanner = new Replanner(
   store,
   () => new Date().toISOString(),
-  (now) => inThread(planner, url)({ now }),
+  (now) => inThread(planner, url)({ now, seconds: planSeconds }),
 );
 replanner.start();
 const server = createServer(app);

@@ -38,7 +38,10 @@ export function lowerBound(compiled: Compiled): Bound {
       loads * alone.loads +
       makespan * last;
     if (value > best.value * (1 + 1e-12))
-      best = { value, why: `the work that ${compiled.resources[resource]!.id} has to do, in its hours, and every load full` };
+      best = {
+        value,
+        why: `the work that ${compiled.resources[resource]!.id} has to do, in its hours, and every load full`,
+      };
   }
   return best;
 }

@@ -4,9 +4,11 @@ import { provenConflict } from './conflict.ts';
 import { lowerBound } from './bound.ts';
 import { checkSchedule } from './check.ts';
 import { Search } from './engine/search.ts';
+import { previousOf } from './engine/previous.ts';
+import type { Previous } from './engine/previous.ts';
 import type { Placing } from './engine/search.ts';
 import { objectiveOf } from './objective.ts';
-import type { PlanMessage, PlanProblem, Schedule } from './problem.ts';
+import type { PlanMessage, PlanProblem, Schedule, ScheduledTask } from './problem.ts';
 import { noSchedule } from './problem.ts';
 import { validateProblem } from './validate.ts';
 
@@ -17,6 +19,8 @@ export interface PlanOptions {
   readonly iterations?: number;
   /** Asked before each further try, so that the caller's clock decides; without it only `iterations` does. */
   readonly more?: () => boolean;
+  /** The tasks of a schedule to begin with, of this problem or a stricter one. */
+  readonly from?: readonly ScheduledTask[];
   readonly onProgress?: (tries: number, value: number | null) => void;
 }
 
@@ -33,10 +37,18 @@ export function planDocument(document: unknown, options: PlanOptions = {}): Sche
 export function planProblem(problem: PlanProblem, options: PlanOptions = {}, compiled = compile(problem)): Schedule {
   const proven = provenConflict(compiled);
   if (proven.length > 0) return noSchedule('infeasible', proven);
-  const search = new Search(compiled, options.seed ?? 1);
+  const seed = options.seed ?? 1;
+  const previous = previousOf(compiled, options.from);
+  let search = new Search(compiled, seed, previous);
   const unfit = search.putFixed();
   if (unfit.length > 0) return noSchedule('not-found', [tightestMessage(compiled, unfit)]);
-  search.build(search.urgency.latest);
+  search.begin();
+  if (!search.found && previous && previous.frozen > 0) {
+    // What was frozen stands in the way of everything else: then it cannot stay.
+    search = new Search(compiled, seed, { ...previous, frozen: 0 });
+    search.putFixed();
+    search.begin();
+  }
   const tightest = search.found ? [] : search.tightest();
   const bound = lowerBound(compiled);
   const wanted = options.iterations ?? (options.more ? Infinity : search.found ? 0 : RESCUES);
@@ -46,7 +58,7 @@ export function planProblem(problem: PlanProblem, options: PlanOptions = {}, com
     options.onProgress?.(tries, search.found?.cost ?? null);
   }
   if (!search.found) return noSchedule('not-found', [tightestMessage(compiled, tightest)]);
-  const schedule = scheduleOf(compiled, search.found, bound);
+  const schedule = scheduleOf(compiled, search.found, bound, previous);
   const broken = checkSchedule(problem, schedule, compiled);
   if (broken.length === 0) return schedule;
   return noSchedule('not-found', [
@@ -65,8 +77,12 @@ function scheduleOf(
   compiled: Compiled,
   placing: Placing,
   bound: NonNullable<Schedule['lowerBound']>,
+  previous: Previous | undefined,
 ): Schedule {
   const { starts, ends, loads } = placing;
+  const objective = objectiveOfPlacing(compiled, placing);
+  const isMoved = (place: number) =>
+    !Number.isNaN(previous!.starts[place]!) && previous!.starts[place] !== starts[place];
   return {
     format: 'kalvet-schedule/1',
     status: 'feasible',
@@ -74,8 +90,11 @@ function scheduleOf(
       const load = loads.get(place);
       return { id, start: starts[place]!, end: ends[place]!, ...(load === undefined ? {} : { load }) };
     }),
-    objective: objectiveOfPlacing(compiled, placing),
+    objective,
     lowerBound: bound,
+    ...(previous && compiled.problem.previous
+      ? { moved: { tasks: compiled.order.filter(isMoved).length, cost: Math.max(0, placing.cost - objective.value) } }
+      : {}),
     messages: [],
   };
 }

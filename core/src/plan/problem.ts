@@ -72,6 +72,12 @@ export interface PlanTask {
   readonly earliest?: number;
   /** It has already started or somebody pinned it; may be negative. */
   readonly fixedStart?: number;
+  /** The room it is done in: its usual spread and losses count where the task names none. For promises only. */
+  readonly room?: string;
+  /** By which share its duration usually differs, one standard deviation. For promises only. */
+  readonly spread?: number;
+  /** In what share of all cases what it works on is lost by it, and its chain begins anew. For promises only. */
+  readonly loss?: number;
 }
 
 /** `start(to) ≥ end(from) + minLag` and `start(to) ≤ end(from) + maxLag`; lags are elapsed minutes. */
@@ -89,6 +95,15 @@ export interface PlanObjective {
   readonly makespan?: number;
 }
 
+/** The schedule that people were told before. */
+export interface PlanPrevious {
+  readonly starts: readonly { readonly id: string; readonly start: number; readonly load?: string }[];
+  /** What a minute's move costs of a task that was to start now; half as much for each week further ahead. */
+  readonly weight?: number;
+  /** Tasks that were to start before this minute stay, if they can. */
+  readonly frozen?: number;
+}
+
 export interface PlanProblem {
   readonly format: 'kalvet-plan/1';
   /** Local wall-clock, 00:00 of a day: `2027-03-01T00:00:00`. */
@@ -99,6 +114,7 @@ export interface PlanProblem {
   readonly tasks: readonly PlanTask[];
   readonly links: readonly PlanLink[];
   readonly objective: PlanObjective;
+  readonly previous?: PlanPrevious;
 }
 
 export type PlanStatus = 'feasible' | 'infeasible' | 'not-found' | 'invalid';
@@ -133,6 +149,8 @@ export interface Schedule {
   readonly tasks: readonly ScheduledTask[];
   readonly objective?: ObjectiveValue;
   readonly lowerBound?: { readonly value: number; readonly why: string };
+  /** Beside the objective, where there was a schedule before: how many tasks start at another minute, and what that costs. */
+  readonly moved?: { readonly tasks: number; readonly cost: number };
   readonly messages: readonly PlanMessage[];
 }
 

@@ -13,6 +13,8 @@ type Rule = (value: unknown, path: string, say: Say) => void;
 type Say = (path: string, text: string, ids?: readonly string[]) => void;
 
 const MOST_MESSAGES = 200;
+/** More than this is lost nowhere that goes on working. */
+const MOST_LOST = 0.9;
 
 /**
  * Checks a document against the plan format: types, ranges, unknown keys, ids, duplicates, references, cycles of links.
@@ -143,12 +145,23 @@ const problemRule = object(
           ),
           earliest: minutes,
           fixedStart: number(-LAST_MINUTE, LAST_MINUTE),
+          room: id,
+          spread: number(0, 10, { whole: false }),
+          loss: number(0, MOST_LOST, { whole: false }),
         },
         ['id', 'job', 'duration', 'spans', 'needs'],
       ),
     ),
     links: list(object({ from: id, to: id, minLag: minutes, maxLag: minutes }, ['from', 'to'])),
     objective: object({ tardiness: factor, flow: factor, loads: factor, makespan: factor }, []),
+    previous: object(
+      {
+        starts: list(object({ id, start: number(-LAST_MINUTE, LAST_MINUTE), load: id }, ['id', 'start'])),
+        weight: factor,
+        frozen: minutes,
+      },
+      ['starts'],
+    ),
   },
   ['format', 'start', 'calendars', 'resources', 'jobs', 'tasks', 'links', 'objective'],
 );
@@ -185,6 +198,12 @@ function references(problem: PlanProblem, say: Say): void {
         say(`${path}.key`, `"${resource}" does not work in loads, so it takes no key`, [task.id]);
     });
     if (batches > 1) say(`tasks[${i}].needs`, 'a task needs at most one resource that works in loads', [task.id]);
+  });
+  const told = new Set<string>();
+  problem.previous?.starts.forEach((each, i) => {
+    if (!tasks.has(each.id)) unknown(`previous.starts[${i}].id`, 'task', each.id);
+    if (told.has(each.id)) say(`previous.starts[${i}].id`, `"${each.id}" is there already`, [each.id]);
+    told.add(each.id);
   });
   const joined = new Set<string>();
   problem.links.forEach((link, i) => {

@@ -4,12 +4,15 @@ import type {
   Id,
   Instant,
   PlanNote,
+  PlanOptions,
   PlanSnapshot,
   PlannedPiece,
   Resource,
   ShopPlan,
 } from '@kalvet/core';
 import { dueMinute, inShopWords, indexShop, planShop } from '@kalvet/core';
+import { QueryTypes } from 'sequelize';
+import { asInstant } from '../db/tables.ts';
 import { changeNumber } from '../live/changes.ts';
 import { settingsOf } from '../people/settings.ts';
 import { loadRows, loadShop } from '../shop/load.ts';
@@ -34,13 +37,14 @@ export interface MadePlan {
 /**
  * Makes a plan from the records as they are and takes it into use: one event, no step's version raised. Where no plan can
  * be made the one before stays, and the answer says why. Runs in a worker thread; it is heavy.
+ * @param seconds how long the first schedule is made better
  */
-export async function makePlan(store: Store, now: Instant): Promise<MadePlan> {
+export async function makePlan(store: Store, now: Instant, { seconds = 0 } = {}): Promise<MadePlan> {
   const began = Date.now();
   const basis = await changeNumber(store);
   const { snapshot, clock } = await planSnapshot(store, now);
   const { pieces } = snapshot.index.shop;
-  const plan = planShop(snapshot);
+  const plan = planShop(snapshot, within(seconds));
   const { status, messages } = plan.schedule;
   if (status !== 'feasible') {
     await setComputation(store, {
@@ -55,6 +59,13 @@ export async function makePlan(store: Store, now: Instant): Promise<MadePlan> {
   const planId = newId(Date.parse(now));
   await keep(store, { planId, basis, now, began, plan, pieces: dated, clock });
   return { planId, status, steps: plan.steps.length, ms: Date.now() - began };
+}
+
+/** So long a plan is made better, by the machine's clock; where it is no time at all, the first one found is taken. */
+export function within(seconds: number): PlanOptions {
+  if (seconds <= 0) return {};
+  const until = performance.now() + seconds * 1000;
+  return { more: () => performance.now() < until };
 }
 
 /** Everything a plan is made from, as the records are now. */
@@ -76,8 +87,28 @@ export async function planSnapshot(
     startDay: clock.startDay,
     minuteOf: clock.minuteOf,
     now,
+    previous: await previousStarts(store, clock),
   };
   return { snapshot, clock };
+}
+
+/**
+ * Where the plan in use has the steps that are not done. One that somebody changed since, a pin taken away, has no place
+ * to keep.
+ */
+async function previousStarts(store: Store, clock: WallClock): Promise<NonNullable<PlanSnapshot['previous']>> {
+  const rows = await store.db.query<{ stepId: Id; startsAt: Date | string; load_: string | null }>(
+    `SELECT p.stepId, p.startsAt, p.load_ FROM planned_step p
+       JOIN plan ON plan.id = p.planId AND plan.state = 'current' JOIN step s ON s.id = p.stepId
+      WHERE s.state IN ('planned', 'running')
+        AND NOT EXISTS (SELECT 1 FROM event_subject e WHERE e.subject = p.stepId AND e.number > plan.basis)`,
+    { type: QueryTypes.SELECT },
+  );
+  return rows.map(({ stepId, startsAt, load_ }) => ({
+    stepId,
+    start: clock.minuteOf(asInstant(startsAt)),
+    load: load_,
+  }));
 }
 
 /** When each piece is out, by its own steps and those of its sections. */

@@ -9,15 +9,19 @@ import { whatIf } from './what-if.ts';
 interface Job {
   readonly url: string;
   readonly now: Instant;
+  /** How long a plan is made better. */
+  readonly seconds?: number;
   /** A question instead of a plan: what would an outcome do to the dates? */
   readonly ask?: { readonly stepId: Id; readonly outcome: string };
 }
 
-const { url, now, ask } = workerData as Job;
+const { url, now, ask, seconds = 0 } = workerData as Job;
 const db = connect(url);
 try {
   const store = { db, models: defineModels(db) };
-  parentPort?.postMessage(ask ? await whatIf(store, now, ask.stepId, ask.outcome) : await makePlan(store, now));
+  parentPort?.postMessage(
+    ask ? await whatIf(store, now, ask.stepId, ask.outcome, { seconds }) : await makePlan(store, now, { seconds }),
+  );
 } finally {
   await db.close();
 }

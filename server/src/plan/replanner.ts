@@ -118,6 +118,8 @@ const ms = (value: Date | string): number => (value instanceof Date ? value.getT
 export interface ThreadJob {
   readonly now: Instant;
   readonly ask?: { readonly stepId: Id; readonly outcome: string };
+  /** How long a plan is made better. */
+  readonly seconds?: number;
 }
 
 /** Runs the planner's thread, with a limit to its memory. @throws Error where it ends without an answer */

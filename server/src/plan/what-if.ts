@@ -3,7 +3,7 @@ import { closeStep, outcomeOf, pieceLabel, piecesOfStep, applyOps, indexShop, pl
 import { notFound, invalid } from '../write/problem.ts';
 import type { Store } from '../write/context.ts';
 import { newId } from '../write/context.ts';
-import { planSnapshot, plannedPieces } from './make-plan.ts';
+import { planSnapshot, plannedPieces, within } from './make-plan.ts';
 import { currentPlan } from './read-plan.ts';
 
 /** A day: less is not worth saying. */
@@ -13,7 +13,13 @@ const WORTH_SAYING_MS = 86_400_000 / 2;
  * What an outcome would do to the dates, before it is taken: the shop is planned as though it were recorded. Nothing is
  * written. Runs in a worker thread; it is heavy.
  */
-export async function whatIf(store: Store, now: Instant, stepId: Id, outcome: string): Promise<WhatIf> {
+export async function whatIf(
+  store: Store,
+  now: Instant,
+  stepId: Id,
+  outcome: string,
+  { seconds = 0 } = {},
+): Promise<WhatIf> {
   const { snapshot, clock } = await planSnapshot(store, now);
   const { index } = snapshot;
   const step = index.step.get(stepId);
@@ -26,7 +32,7 @@ export async function whatIf(store: Store, now: Instant, stepId: Id, outcome: st
     () => newId(),
   );
   const shop = applyOps(index.shop, ops);
-  const after = planShop({ ...snapshot, index: indexShop(shop) });
+  const after = planShop({ ...snapshot, index: indexShop(shop) }, within(seconds));
   if (after.schedule.status !== 'feasible') return { feasible: false, pieces: [] };
   const before = (await currentPlan(store)).pieces;
   // What it is about comes first, moved or not; then what it makes late.

@@ -10,6 +10,7 @@ import { linksOf } from '../../route/links.ts';
 import type { PlanCalendar, PlanJob, PlanLink, PlanProblem, PlanResource, PlanTask } from '../problem.ts';
 import { longestOpen } from '../openings.ts';
 import { LAST_MINUTE } from '../problem.ts';
+import { DAY_MIN } from '../../units/instant.ts';
 import { dropImpossibleMaxima } from './maxima.ts';
 import { settleFixed } from './fixed.ts';
 import type { BuiltPlan, PlanSnapshot } from './snapshot.ts';
@@ -64,10 +65,25 @@ export function buildProblem(snapshot: PlanSnapshot): BuiltPlan {
   const kept = dropImpossibleMaxima(settled.problem);
   for (const id of [...settled.urgent, ...kept.left.map(({ to }) => to)]) urgent.add(id);
   return {
-    problem: weighUrgent(kept.problem, urgent, now),
+    problem: { ...weighUrgent(kept.problem, urgent, now), ...previousOf(snapshot, kept.problem) },
     notes: [...notes, ...settled.notes],
     left: kept.left,
   };
+}
+
+/**
+ * What a step's move costs that was to start now. A piece of fifty steps that as a whole ends sooner gains twice what its
+ * moving costs, so nothing waits for the sake of the old plan; pieces that change places for little gain do not.
+ */
+const MOVE_COST = 0.00001;
+
+/** What the plan in use says of the tasks that are still to be done; today's work stays where it can. */
+function previousOf({ previous = [] }: PlanSnapshot, { tasks }: PlanProblem): Pick<PlanProblem, 'previous'> {
+  const open = new Set(tasks.flatMap(({ id, fixedStart }) => (fixedStart === undefined ? [id] : [])));
+  const starts = previous
+    .filter(({ stepId, start }) => open.has(stepId) && Math.abs(start) <= LAST_MINUTE)
+    .map(({ stepId, start, load }) => ({ id: stepId, start, ...(load === null ? {} : { load }) }));
+  return starts.length === 0 ? {} : { previous: { starts, weight: MOVE_COST, frozen: DAY_MIN } };
 }
 
 /** A step's task with when it may start: now where it runs, at its pin or its heat's hour, else not before now. */

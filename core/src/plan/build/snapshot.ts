@@ -16,6 +16,8 @@ export interface PlanSnapshot {
   /** Wall-clock minutes since that 00:00, every day 1440 of them; the server knows the time zone. */
   readonly minuteOf: (instant: Instant) => number;
   readonly now: Instant;
+  /** When steps start in the plan in use, in minutes; what need not move from there stays. */
+  readonly previous?: readonly { readonly stepId: Id; readonly start: number; readonly load: string | null }[];
 }
 
 /** A problem made from records, and what had to be left out so that there always is a plan. */

@@ -1,6 +1,7 @@
 import type { Id } from '../../records/common.ts';
 import { timesOf } from '../../records/planning.ts';
 import { STEP_KINDS } from '../../records/step-kinds.ts';
+import type { StepKindCode } from '../../records/step-kinds.ts';
 import type { Step } from '../../records/step.ts';
 import { isOpen } from '../../records/step.ts';
 import type { Piece } from '../../records/work.ts';
@@ -12,6 +13,7 @@ import { pieceWeight, treeFigures } from '../../route/weights.ts';
 import { dayNumber } from '../dates.ts';
 import { DAY_MIN } from '../../units/instant.ts';
 import type { Need, PlanTask } from '../problem.ts';
+import { FIRST_PASS_YIELD } from '../promise.ts';
 import type { PlanSnapshot } from './snapshot.ts';
 import { PLANNED_AHEAD_MINUTES, mouldJob, mouldResource, treeJob } from './snapshot.ts';
 
@@ -117,6 +119,16 @@ export function dueMinute(startDay: string, piece: Pick<Piece, 'dueDate'>): numb
   return piece.dueDate === null ? undefined : (dayNumber(piece.dueDate)! + 1 - dayNumber(startDay)!) * DAY_MIN;
 }
 
+/** In what share of all cases a step loses what it is done to: what a room does not bring through at the first try (handbook, section 4). */
+const LOSSES: Readonly<Partial<Record<StepKindCode, string>>> = {
+  'chase-wax': 'wax',
+  fire: 'shell',
+  'fire-block': 'shell',
+  'leak-test': 'burnout',
+  pour: 'pour',
+  inspect: 'chasing',
+};
+
 /** A step as a task, apart from when it may start. */
 export function taskOf(snapshot: PlanSnapshot, step: Step, moulds: MouldTurns): PlanTask {
   return {
@@ -125,5 +137,12 @@ export function taskOf(snapshot: PlanSnapshot, step: Step, moulds: MouldTurns): 
     duration: minutesOf(snapshot.index, step),
     spans: STEP_KINDS[step.kind].spans,
     needs: needsOf(snapshot, step, moulds),
+    room: roomOfStep(snapshot.index, step),
+    loss: lossOf(step.kind),
   };
+}
+
+function lossOf(kind: StepKindCode): number {
+  const room = LOSSES[kind];
+  return room === undefined ? 0 : Number((1 - FIRST_PASS_YIELD[room]!).toFixed(6));
 }

@@ -19,6 +19,8 @@ export interface Manner {
   readonly order: Float64Array;
   /** By what factor saving a load counts when a task weighs joining one against going alone. */
   readonly thrift: number;
+  /** Tasks that do not start before a minute, though they could; NaN where they may. */
+  readonly notBefore?: Float64Array;
   /** Tasks that are to share one load, by the task; −1 or absent where it is free. */
   readonly groups?: { readonly of: Int32Array; readonly members: readonly (readonly number[])[] };
 }
@@ -50,17 +52,15 @@ export class Inserter {
   private foresight: Foresight | undefined;
   private isHopeless = false;
 
-  /** @param held tasks that stay where they are put, beside the fixed ones */
   constructor(
     private readonly compiled: Compiled,
     private readonly board: Board,
     private readonly urgency: Urgency,
-    held?: Uint8Array,
   ) {
     const { tasks } = compiled;
     this.earliest = Float64Array.from(tasks, ({ earliest }) => earliest);
     this.soon = new Float64Array(tasks.length);
-    this.isHeld = Uint8Array.from(tasks, ({ fixed, place }) => (fixed !== null || held?.[place] ? 1 : 0));
+    this.isHeld = Uint8Array.from(tasks, ({ fixed }) => (fixed !== null ? 1 : 0));
     this.heap = new Heap((a, b) => {
       const less = this.soon[a]! - this.soon[b]!;
       return less !== 0 ? less < 0 : a < b;
@@ -92,6 +92,29 @@ export class Inserter {
       }
     }
     return [];
+  }
+
+  /**
+   * Keeps a task for good where it was, if everything before it is kept and all rules allow it.
+   * @returns whether it is kept
+   */
+  hold(place: number, start: number): boolean {
+    const { board, compiled } = this;
+    const task = compiled.tasks[place]!;
+    const fits = compiled.into[place]!.every(
+      ({ from, minLag, maxLag }) =>
+        this.isHeld[from] && start >= board.ends[from]! + minLag && start <= board.ends[from]! + maxLag,
+    );
+    if (!fits || start < task.earliest || earliestStart(task.open, task.spans, start, task.duration) !== start)
+      return false;
+    const own = endOf(task.open, task.spans, start, task.duration);
+    const load = task.batch ? board.loads[task.batch.resource]!.forFixed(task, start, own) : null;
+    if (load === undefined) return false;
+    const end = load?.end ?? own;
+    if (!(end <= LAST_MINUTE) || this.blockedUntil(task, start, end) !== undefined) return false;
+    board.place(place, start, end, load);
+    this.isHeld[place] = 1;
+    return true;
   }
 
   /**
@@ -172,6 +195,8 @@ export class Inserter {
 
   private earliestFor(place: number): number {
     let earliest = this.earliest[place]!;
+    const notBefore = this.manner.notBefore?.[place];
+    if (notBefore !== undefined && notBefore > earliest) earliest = notBefore;
     for (const { from, minLag } of this.compiled.into[place]!) {
       const after = this.board.ends[from]! + minLag;
       if (after > earliest) earliest = after;

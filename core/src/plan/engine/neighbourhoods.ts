@@ -201,8 +201,7 @@ export class Neighbourhoods {
     if (!one || !other) return undefined;
     const book = this.board.loads[one.resource]!;
     const all = [...placesOf(one), ...placesOf(other)];
-    const fits =
-      all.length <= book.maxTasks && (one.units + other.units <= book.capacity || one.end === one.start);
+    const fits = all.length <= book.maxTasks && (one.units + other.units <= book.capacity || one.end === one.start);
     if (fits) return this.propose([...this.families_(all), ...all], [all]);
     // Together they are too much: one changes over, where there is room.
     const [from, to] = this.random() < 0.5 ? [one, other] : [other, one];
@@ -231,7 +230,8 @@ export class Neighbourhoods {
     const all = placesOf(load);
     const [one, other]: [number[], number[]] = [[], []];
     if (this.random() < 0.5) one.push(all[this.below(all.length)]!);
-    for (const place of all) if (!one.includes(place)) (one.length > 0 && this.random() < 0.5 ? other : one).push(place);
+    for (const place of all)
+      if (!one.includes(place)) (one.length > 0 && this.random() < 0.5 ? other : one).push(place);
     const groups = [one, other].filter(({ length }) => length > 0);
     return this.propose([...this.families_(all), ...all], groups);
   }
@@ -271,8 +271,7 @@ export class Neighbourhoods {
     for (let steps = 0; at !== undefined && steps < 200; steps++) {
       const start: number = board.starts[at]!;
       let before: number | undefined;
-      for (const { from, minLag } of compiled.into[at]!)
-        if (board.ends[from]! + minLag === start) before = from;
+      for (const { from, minLag } of compiled.into[at]!) if (board.ends[from]! + minLag === start) before = from;
       if (before === undefined) {
         const blocker = this.endsAt(at, start);
         if (blocker !== undefined) pairs.push([blocker, at]);
@@ -294,8 +293,7 @@ export class Neighbourhoods {
   private endsAt(place: number, start: number): number | undefined {
     const task = this.compiled.tasks[place]!;
     for (const { resource } of task.takes)
-      for (const other of this.users[resource]!)
-        if (other !== place && this.board.ends[other] === start) return other;
+      for (const other of this.users[resource]!) if (other !== place && this.board.ends[other] === start) return other;
     return undefined;
   }
 

@@ -88,5 +88,6 @@ export const PRIORITY_RULES: Readonly<Record<string, (compiled: Compiled, urgenc
     const due = duesOf(compiled);
     return tail.map((each, place) => due[place]! / Math.max(1, each));
   },
-  'weight by work': (_, { weight, span }) => span.map((each, place) => Math.max(1, each) / Math.max(1e-9, weight[place]!)),
+  'weight by work': (_, { weight, span }) =>
+    span.map((each, place) => Math.max(1, each) / Math.max(1e-9, weight[place]!)),
 };

@@ -1,10 +1,11 @@
 import type { Compiled } from '../compile.ts';
 import { Board } from './board.ts';
-import type { Nearness } from './board.ts';
 import { chance } from './chance.ts';
 import { Foresight } from './foresight.ts';
 import { Inserter } from './inserter.ts';
+import type { Manner } from './inserter.ts';
 import type { Load } from './loads.ts';
+import type { Previous } from './previous.ts';
 import { listUnder } from '../../units/lists.ts';
 import { JobOrders } from './job-orders.ts';
 import type { Look } from './job-orders.ts';
@@ -25,6 +26,8 @@ export interface Placing {
   readonly cost: number;
 }
 
+/** How often a trial leaves what could start earlier where it was, if moving costs. */
+const STAYS = 0.6;
 /** Whole schedules by different looks at the jobs. */
 const LOOKS = 28;
 /** Trials in the first cooling; each following one is twice as long. */
@@ -50,6 +53,7 @@ export class Search {
   private neighbourhoods: Neighbourhoods | undefined;
   private foresight: Foresight | undefined;
   private sequencing: Sequencing | undefined;
+  private readonly isSequence: boolean;
   private readonly random: () => number;
   private best: Placing | undefined;
   private readonly all: readonly number[];
@@ -65,38 +69,63 @@ export class Search {
   private round = { at: 0, length: FIRST_ROUND };
   private mild = 0;
   private readonly uses = new Map<string, { work: number; gain: number }>();
-  /** Whether anything can be changed at all. */
-  readonly isFree: boolean;
 
+  /** @param previous a schedule to begin with, and what moving away from it costs */
   constructor(
     private readonly compiled: Compiled,
     seed: number,
-    { near, held }: { readonly near?: Nearness | undefined; readonly held?: Uint8Array | undefined } = {},
+    private readonly previous?: Previous,
   ) {
     this.urgency = urgencyOf(compiled);
-    this.board = new Board(compiled, near);
-    this.inserter = new Inserter(compiled, this.board, this.urgency, held);
+    this.board = new Board(compiled, previous?.near);
+    this.inserter = new Inserter(compiled, this.board, this.urgency);
+    this.isSequence = isSequencing(compiled) && !previous?.near;
     this.random = chance(seed);
     this.all = compiled.tasks.filter(({ fixed }) => fixed === null).map(({ place }) => place);
-    this.isFree = this.all.some((place) => !this.inserter.held(place));
     this.jobOrders = new JobOrders(compiled, this.urgency);
     const { 'latest start': _, 'earliest due date': byDue, ...others } = PRIORITY_RULES;
     this.orders = [() => byDue!(compiled, this.urgency), () => this.jobOrders.bySlack()];
     this.lastResort = Object.values(others).map((rule) => () => rule(compiled, this.urgency));
   }
 
-  /** What is fixed. @returns the tasks that do not fit */
+  /** Puts what is fixed, and holds what is frozen where it was. @returns the tasks that do not fit */
   putFixed(): number[] {
     const wrong = this.inserter.putFixed();
+    const { starts, frozen } = this.previous ?? { starts: undefined, frozen: 0 };
+    // Mates of a load come one after the other: what holds one of them lets the next one in.
+    if (starts && frozen > 0)
+      for (const place of this.compiled.order)
+        if (starts[place]! < frozen && !this.inserter.held(place)) this.inserter.hold(place, starts[place]!);
     this.board.begin();
     return wrong;
   }
 
-  /** A whole schedule by an order. @returns whether it was found; it is kept where it is the best so far */
-  build(order: Float64Array, groups?: Parameters<Inserter['putAll']>[1]['groups']): boolean {
+  /** Whether anything can be changed at all. */
+  get isFree(): boolean {
+    return this.all.some((place) => !this.inserter.held(place));
+  }
+
+  /** The first schedule: what was there before, with what no longer fits put later; else by the latest starts. */
+  begin(): void {
+    const { previous } = this;
+    if (previous) {
+      const order = previous.starts.map((start, place) => (Number.isNaN(start) ? this.urgency.latest[place]! : start));
+      if (!this.build({ order, thrift: 1, groups: previous.groups, notBefore: previous.starts }))
+        this.build({ order, thrift: 1 });
+      // In the same order and loads, but what can move up does.
+      this.build({ order, thrift: 1, groups: previous.groups });
+    }
+    this.build(this.byRule(this.urgency.latest));
+  }
+
+  private byRule(order: Float64Array): Manner {
+    return { order, thrift: 1 };
+  }
+
+  /** A whole schedule in a manner. @returns whether it was found; it is kept where it is the best so far */
+  build(manner: Manner): boolean {
     this.clear();
-    const done = this.inserter.putAll(this.all, { order, thrift: 1, ...(groups ? { groups } : {}) });
-    if (!done) {
+    if (!this.inserter.putAll(this.all, manner)) {
       this.restore();
       return false;
     }
@@ -110,19 +139,21 @@ export class Search {
   step(): void {
     const order = this.orders.shift() ?? (this.best ? undefined : this.lastResort.shift());
     if (order) {
-      this.build(order());
+      this.build(this.byRule(order()));
       return;
     }
-    if (this.best && this.looks < LOOKS && this.compiled.problem.jobs.length > 2) {
+    // Where moving costs, a schedule from nothing has no hope.
+    const isWorth = !this.previous?.near && this.compiled.problem.jobs.length > 2;
+    if (this.best && isWorth && this.looks < LOOKS) {
       this.tryLook();
       return;
     }
     if (!this.best) {
       const { latest } = this.urgency;
-      this.build(latest.map((each) => each + (this.random() - 0.5) * 20_000));
+      this.build(this.byRule(latest.map((each) => each + (this.random() - 0.5) * 20_000)));
       return;
     }
-    if (isSequencing(this.compiled)) this.sequences();
+    if (this.isSequence) this.sequences();
     else this.trial();
   }
 
@@ -130,7 +161,7 @@ export class Search {
   private tryLook(): void {
     const isFirst = this.looks++ < LOOKS / 2;
     const look = this.jobOrders.look(this.random, isFirst ? undefined : this.look?.look);
-    if (!this.build(this.jobOrders.byApparentTardiness(look))) return;
+    if (!this.build(this.byRule(this.jobOrders.byApparentTardiness(look)))) return;
     if (!this.look || this.built < this.look.cost) this.look = { look, cost: this.built };
   }
 
@@ -171,7 +202,7 @@ export class Search {
     const allowed = this.mild * cooling * this.random() * 2;
     this.foresight ??= new Foresight(this.compiled, board, this.neighbourhoods.familyOf);
     this.foresight.begin(out, before + Math.max(allowed, 1e-9));
-    const isPut = inserter.putAll(out, proposal.manner(out), this.foresight);
+    const isPut = inserter.putAll(out, this.nearly(proposal.manner(out)), this.foresight);
     use.work += board.touchedCount;
     this.neighbourhoods.reset(out);
     const cost = isPut ? board.reckon() : Infinity;
@@ -184,6 +215,12 @@ export class Search {
     board.begin();
     const best = this.best!.cost;
     if (this.keepBest()) use.gain += best - cost;
+  }
+
+  /** Where moving costs, often nothing starts before it was to, though it could. */
+  private nearly(manner: Manner): Manner {
+    const { previous } = this;
+    return previous?.near && this.random() < STAYS ? { ...manner, notBefore: previous.starts } : manner;
   }
 
   /** A neighbourhood, the likelier the more it has gained for its tries. */
@@ -206,13 +243,13 @@ export class Search {
     return names.find((_, i) => (left -= chances[i]!) < 0) ?? names[0]!;
   }
 
-  /** Takes out all that is not fixed. */
+  /** Takes out all that is not held. */
   private clear(): void {
     const { board, compiled } = this;
     board.begin();
     for (let i = compiled.order.length - 1; i >= 0; i--) {
       const place = compiled.order[i]!;
-      if (board.put[place] && compiled.tasks[place]!.fixed === null) board.lift(place);
+      if (board.put[place] && !this.inserter.held(place)) board.lift(place);
     }
     board.begin();
   }
@@ -227,7 +264,7 @@ export class Search {
     const loads = new Map<string, Load>();
     for (const [name, places] of mates) {
       const tasks = places.map((place) => compiled.tasks[place]!);
-      const fixed = tasks.find((task) => task.fixed !== null);
+      const fixed = tasks.find((task) => this.inserter.held(task.place));
       const { place, batch } = tasks[0]!;
       const duration = Math.max(...tasks.map((task) => task.duration));
       const made = () =>
@@ -235,6 +272,7 @@ export class Search {
       loads.set(name, fixed ? board.loadOf[fixed.place]! : made());
     }
     for (const place of this.all) {
+      if (this.inserter.held(place)) continue;
       const name = best.loads.get(place);
       board.place(place, best.starts[place]!, best.ends[place]!, name === undefined ? null : loads.get(name)!);
     }

@@ -15,7 +15,8 @@ const HARD = 6;
  */
 export function isSequencing({ tasks, into, resources, problem }: Compiled): boolean {
   const { tardiness = 0, flow = 0, makespan = 0 } = problem.objective;
-  const isMakespan = makespan > 0 && flow === 0 && (tardiness === 0 || problem.jobs.every(({ due }) => due === undefined));
+  const isMakespan =
+    makespan > 0 && flow === 0 && (tardiness === 0 || problem.jobs.every(({ due }) => due === undefined));
   return (
     isMakespan &&
     tasks.every(
@@ -200,7 +201,8 @@ export class Sequencing {
     const ahead = (place: number, machine: number, machineHead: number): number => {
       let start = earliest[place]!;
       if (machine >= 0) start = Math.max(start, machineHead);
-      for (const { from, minLag } of compiled.into[place]!) start = Math.max(start, head[from]! + duration[from]! + minLag);
+      for (const { from, minLag } of compiled.into[place]!)
+        start = Math.max(start, head[from]! + duration[from]! + minLag);
       return start;
     };
     const behind = (place: number, machine: number): number => {
@@ -242,7 +244,8 @@ export class Sequencing {
       let start = this.earliest[place]!;
       const machine = before[place]!;
       if (machine >= 0) start = Math.max(start, head[machine]! + duration[machine]!);
-      for (const { from, minLag } of compiled.into[place]!) start = Math.max(start, head[from]! + duration[from]! + minLag);
+      for (const { from, minLag } of compiled.into[place]!)
+        start = Math.max(start, head[from]! + duration[from]! + minLag);
       head[place] = start;
       if (start + duration[place]! > this.length) this.length = start + duration[place]!;
       for (const { to } of compiled.out[place]!) if (--waiting[to]! === 0) order[filled++] = to;
