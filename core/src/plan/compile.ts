@@ -46,6 +46,8 @@ export interface Compiled {
   readonly out: readonly (readonly Arc[])[];
   /** When each resource is open by its own calendar. */
   readonly openings: readonly Openings[];
+  /** From this minute on every week has the same hours. */
+  readonly steadyFrom: number;
   /** Places in an order that puts each task before its successors. */
   readonly order: readonly number[];
 }
@@ -123,6 +125,14 @@ export function compile(problem: PlanProblem): Compiled {
     tasks,
     resources: problem.resources,
     openings: problem.resources.map((_, i) => commonOf([i])),
+    steadyFrom: problem.calendars.reduce(
+      (last, { closed = [], extra = [] }) =>
+        [...closed, ...extra.map(({ date }) => date)].reduce(
+          (most, date) => Math.max(most, (dayNumber(date)! - startDay + 1) * DAY_MIN),
+          last,
+        ),
+      0,
+    ),
     into,
     out,
     order: topological(out.map((arcs) => arcs.map(({ to }) => to))),

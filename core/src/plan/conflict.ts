@@ -1,5 +1,6 @@
 import type { Arc, Compiled, Task } from './compile.ts';
 import { endOf, shareOpen } from './openings.ts';
+import { listUnder } from '../units/lists.ts';
 import type { PlanMessage } from './problem.ts';
 import { LAST_MINUTE, UNITS_TOLERANCE, linkName } from './problem.ts';
 import { longestDurations, relax } from './relax.ts';
@@ -15,8 +16,82 @@ export function provenConflict(compiled: Compiled): PlanMessage[] {
   if (pinned) return [pinned];
   const circle = lagCircle(compiled);
   if (circle) return [linksMessage(compiled, circle)];
-  const { impossible } = relax(compiled);
-  return impossible ? [chainMessage(compiled, impossible.task)] : [];
+  const { impossible, starts } = relax(compiled);
+  if (impossible) return [chainMessage(compiled, impossible.task)];
+  const crowded = overload(compiled) ?? crowdedPair(compiled, starts);
+  return crowded ? [crowded] : [];
+}
+
+/** A resource that has more to do than it is open in all the time there is. */
+function overload({ tasks, resources, openings }: Compiled): PlanMessage | undefined {
+  for (const [resource, { id, capacity, batch, calendar }] of resources.entries()) {
+    if (batch) continue;
+    const open = openings[resource]!;
+    const minutes = open === null ? LAST_MINUTE : (open.before.at(-1) ?? 0) + lastLength(open);
+    const works = tasks
+      // What runs on through closed hours needs no open minutes, and what is fixed may lie before the beginning.
+      .filter(({ fixed, spans }) => fixed === null && (spans !== 'through' || open === null))
+      .flatMap((task) =>
+        task.takes
+          .filter((take) => take.resource === resource)
+          .map(({ units }) => ({ task: task.id, work: units * task.duration })),
+      )
+      .sort((a, b) => b.work - a.work);
+    let sum = 0;
+    const named: string[] = [];
+    for (const { task, work } of works) {
+      sum += work;
+      named.push(task);
+      if (sum <= capacity * minutes * (1 + 1e-9)) continue;
+      return {
+        ids: [...named, id, ...(calendar === undefined ? [] : [calendar])],
+        text: `${id} is open for ${minutes} min in all; ${named.length > 4 ? `${named.length} tasks` : named.join(', ')} need ${sum / capacity} of it`,
+      };
+    }
+  }
+  return undefined;
+}
+
+const lastLength = ({ from, to }: { readonly from: Float64Array; readonly to: Float64Array }): number =>
+  from.length === 0 ? 0 : to.at(-1)! - from.at(-1)!;
+
+/** Tasks on one resource that are looked at in pairs at most. */
+const MOST_PAIRED = 400;
+
+/**
+ * Two tasks that cannot share a resource and that must both start so soon after something fixed that neither can follow
+ * the other.
+ */
+function crowdedPair({ tasks, resources, out, order }: Compiled, starts: Float64Array): PlanMessage | undefined {
+  const latest = new Float64Array(tasks.length).fill(Infinity);
+  for (const place of order) {
+    const task = tasks[place]!;
+    const start = task.fixed ?? latest[place]!;
+    if (start === Infinity) continue;
+    const end = endOf(task.open, task.spans, start, task.duration);
+    // In a load it may run longer than by itself; then nothing is known of what follows.
+    if (task.batch && task.fixed === null) continue;
+    for (const { to, maxLag } of out[place]!) latest[to] = Math.min(latest[to]!, end + maxLag);
+  }
+  for (const [resource, { id, capacity, batch }] of resources.entries()) {
+    if (batch) continue;
+    const bound = tasks
+      .filter((task) => task.duration > 0 && latest[task.place]! < Infinity && task.fixed === null)
+      .flatMap((task) => task.takes.filter((take) => take.resource === resource).map(({ units }) => ({ task, units })))
+      .slice(0, MOST_PAIRED);
+    const soonestEnd = ({ place, open, spans, duration }: Task) => endOf(open, spans, starts[place]!, duration);
+    for (const [i, one] of bound.entries())
+      for (const other of bound.slice(i + 1)) {
+        if (one.units + other.units <= capacity + UNITS_TOLERANCE) continue;
+        const follows = (a: Task, b: Task) => soonestEnd(a) <= latest[b.place]!;
+        if (follows(one.task, other.task) || follows(other.task, one.task)) continue;
+        return {
+          ids: [one.task.id, other.task.id, id],
+          text: `${one.task.id} and ${other.task.id} must both start so soon that ${id} cannot do one after the other`,
+        };
+      }
+  }
+  return undefined;
 }
 
 /** Tasks that fit nowhere by themselves. */
@@ -70,23 +145,29 @@ function pinnedConflict(compiled: Compiled): PlanMessage | undefined {
   return undefined;
 }
 
-/** A number of loads that pinned tasks need at least: those of one start and key can share. */
+/** A number of loads that pinned tasks need at least: those of one start and key can share, if their ends can be one. */
 function fewestLoads(there: readonly { task: Task; start: number }[], capacity: number, maxTasks: number): number {
-  const groups = new Map<string, { units: number; count: number; big: number }>();
-  for (const { task, start } of there) {
-    const key = JSON.stringify([start, task.batch!.key ?? null]);
-    const group = groups.get(key) ?? { units: 0, count: 0, big: 0 };
-    group.units += task.batch!.units;
-    group.count += 1;
+  const groups = new Map<string, Task[]>();
+  for (const { task, start } of there) listUnder(groups, JSON.stringify([start, task.batch!.key ?? null]), task);
+  return [...groups.values()].reduce((sum, group) => {
+    const units = group.reduce((all, { batch }) => all + batch!.units, 0);
     // No two that are over half can share a load.
-    if (task.batch!.units > capacity / 2 + UNITS_TOLERANCE) group.big += 1;
-    groups.set(key, group);
-  }
-  return [...groups.values()].reduce(
-    (sum, { units, count, big }) =>
-      sum + Math.max(Math.ceil(units / capacity - UNITS_TOLERANCE), Math.ceil(count / maxTasks), big),
-    0,
-  );
+    const big = group.filter(({ batch }) => batch!.units > capacity / 2 + UNITS_TOLERANCE).length;
+    const most = Math.max(Math.ceil(units / capacity - UNITS_TOLERANCE), Math.ceil(group.length / maxTasks), big);
+    return sum + Math.max(most, apart(group));
+  }, 0);
+}
+
+/** Some of them, each of which ends at another minute than all the others however long their load runs. */
+function apart(group: readonly Task[]): number {
+  const durations = [...new Set(group.map(({ duration }) => duration))];
+  const canShare = (a: Task, b: Task) =>
+    durations
+      .filter((duration) => duration >= Math.max(a.duration, b.duration))
+      .some((duration) => endOf(a.open, a.spans, a.fixed!, duration) === endOf(b.open, b.spans, b.fixed!, duration));
+  const chosen: Task[] = [];
+  for (const task of group) if (!chosen.some((other) => canShare(task, other))) chosen.push(task);
+  return chosen.length;
 }
 
 /**
@@ -147,6 +228,10 @@ function lagCircle(compiled: Compiled): Arc[] | undefined {
 }
 
 const MOST_TESTS = 400;
+/** Bounds raised while links are left out one by one; what is left by then is named. */
+const MOST_RAISED = 6_000_000;
+/** Links are left out by a nearer end of time, which is quicker; at last the true one is asked. */
+const NEAR_END = 2 * 365 * 1440;
 
 /** The smallest set of links found that is impossible by itself around a task: links are left out as long as it stays so. */
 function chainMessage(compiled: Compiled, task: number): PlanMessage {
@@ -156,22 +241,29 @@ function chainMessage(compiled: Compiled, task: number): PlanMessage {
     for (const { from } of into[place]!) within.add(from);
     for (const { to } of out[place]!) within.add(to);
   }
-  let arcs = [...within].flatMap((place) => out[place]!);
-  const without = new Set<Arc>();
-  const stays = () => relax(compiled, { within, without }).impossible !== null;
-  let tests = 0;
-  for (let size = arcs.length >> 1; size >= 1; size >>= 1) {
-    for (let i = 0; i < arcs.length && tests < MOST_TESTS; tests++) {
-      const part = arcs.slice(i, i + size);
-      part.forEach((arc) => without.add(arc));
-      if (stays()) arcs = arcs.filter((arc) => !without.has(arc));
-      else {
-        part.forEach((arc) => without.delete(arc));
-        i += size;
+  const all = [...within].flatMap((place) => out[place]!);
+  const effort = { raised: 0 };
+  const smallest = (limit: number): Arc[] => {
+    let arcs = all;
+    const without = new Set<Arc>();
+    const stays = () => relax(compiled, { within, without, limit, effort }).impossible !== null;
+    let tests = 0;
+    for (let size = arcs.length >> 1; size >= 1; size >>= 1)
+      for (let i = 0; i < arcs.length && tests < MOST_TESTS && effort.raised < MOST_RAISED; tests++) {
+        const part = arcs.slice(i, i + size);
+        part.forEach((arc) => without.add(arc));
+        if (stays()) arcs = arcs.filter((arc) => !without.has(arc));
+        else {
+          part.forEach((arc) => without.delete(arc));
+          i += size;
+        }
       }
-    }
-  }
-  return linksMessage(compiled, arcs);
+    return arcs;
+  };
+  const near = smallest(NEAR_END);
+  const dropped = new Set(all.filter((arc) => !near.includes(arc)));
+  const isProven = relax(compiled, { within, without: dropped }).impossible !== null;
+  return linksMessage(compiled, isProven ? near : smallest(LAST_MINUTE));
 }
 
 function linksMessage({ tasks, problem }: Compiled, arcs: readonly Arc[]): PlanMessage {

@@ -21,6 +21,8 @@ export interface RelaxOptions {
   readonly within?: ReadonlySet<number>;
   /** Nothing may pass this minute. */
   readonly limit?: number;
+  /** Counts how often a bound was raised, for whoever has only so much time. */
+  readonly effort?: { raised: number };
 }
 
 /** The longest duration that a task may have to run for: in a load it runs as long as its longest mate. */
@@ -32,12 +34,58 @@ export function longestDurations({ tasks }: Compiled): Float64Array {
   return Float64Array.from(tasks, (task) => (task.batch ? byGroup.get(group(task))! : task.duration));
 }
 
+const WEEK = 7 * 1440;
+
+/**
+ * Tells when bounds will rise without end. From some minute on all hours repeat by the week, and nothing but links between
+ * the tasks of a group binds them: a schedule of the group could be moved a week earlier as long as it begins late enough.
+ * So where all of its bounds have passed the first such week, there is none.
+ */
+class Endless {
+  private readonly groups: Int32Array;
+  private readonly below: Int32Array;
+  private readonly until: Float64Array;
+
+  constructor({ tasks, into, steadyFrom }: Compiled, kept: (arc: Arc) => boolean, ends: Float64Array) {
+    const groups = Int32Array.from(tasks, (_, place) => place);
+    const root = (place: number): number => {
+      while (groups[place] !== place) place = groups[place] = groups[groups[place]!]!;
+      return place;
+    };
+    for (const arcs of into)
+      for (const arc of arcs) if (tasks[arc.from]!.fixed === null && kept(arc)) groups[root(arc.to)] = root(arc.from);
+    this.groups = groups.map((_, place) => root(place));
+    this.below = new Int32Array(tasks.length);
+    this.until = new Float64Array(tasks.length).fill(steadyFrom);
+    for (const { place, earliest, fixed } of tasks) {
+      const group = this.groups[place]!;
+      if (fixed !== null) continue;
+      this.below[group]!++;
+      let from = earliest;
+      for (const arc of into[place]!)
+        if (tasks[arc.from]!.fixed !== null && kept(arc)) from = Math.max(from, ends[arc.from]! + arc.minLag);
+      this.until[group] = Math.max(this.until[group]!, from);
+    }
+    this.until = this.until.map((minute) => minute + WEEK);
+  }
+
+  /** Takes note of a bound that rose. @returns whether its group has no schedule */
+  rose(place: number, from: number, to: number): boolean {
+    const group = this.groups[place]!;
+    const until = this.until[group]!;
+    return from < until && to >= until && --this.below[group]! === 0;
+  }
+}
+
 /**
  * The earliest start of every task by links, lags and calendars alone: the least fixed point of "not before what comes
  * before allows" and "not so early that what comes after would be too late". Each bound only ever rises, so a bound that
- * passes the last minute, or a fixed start, proves that there is no schedule at all.
+ * passes the last minute, or a fixed start, proves that there is no schedule at all; so do bounds that rise without end.
  */
-export function relax(compiled: Compiled, { without, within, limit = LAST_MINUTE }: RelaxOptions = {}): Relaxed {
+export function relax(
+  compiled: Compiled,
+  { without, within, limit = LAST_MINUTE, effort }: RelaxOptions = {},
+): Relaxed {
   const { tasks, into, out, order } = compiled;
   const longest = longestDurations(compiled);
   const starts = new Float64Array(tasks.length);
@@ -47,11 +95,14 @@ export function relax(compiled: Compiled, { without, within, limit = LAST_MINUTE
     !without?.has(arc) && (within === undefined || (within.has(arc.from) && within.has(arc.to)));
   /** False where the task cannot start at or after the minute. */
   const raise = (task: Task, minute: number): boolean => {
+    if (effort) effort.raised++;
+    const before = starts[task.place]!;
     const start = earliestStart(task.open, task.spans, minute, task.duration);
     starts[task.place] = start;
     ends[task.place] = endOf(task.open, task.spans, start, task.duration);
-    return ends[task.place]! <= limit;
+    return ends[task.place]! <= limit && !endless?.rose(task.place, before, start);
   };
+  let endless: Endless | undefined;
   const queue: number[] = [];
   for (const place of order) {
     if (within && !within.has(place)) continue;
@@ -64,6 +115,8 @@ export function relax(compiled: Compiled, { without, within, limit = LAST_MINUTE
     queue.push(place);
     queued[place] = 1;
   }
+  endless = new Endless(compiled, kept, ends);
+  for (const place of queue) if (tasks[place]!.fixed === null) endless.rose(place, 0, starts[place]!);
   for (let at = 0; at < queue.length; at++) {
     const place = queue[at]!;
     queued[place] = 0;
