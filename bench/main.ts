@@ -6,7 +6,7 @@ import { fill } from './fill.ts';
 import { line } from './measure.ts';
 import type { Line } from './measure.ts';
 import { mesh } from './mesh.ts';
-import { plan } from './plan.ts';
+import { plan, planLong } from './plan.ts';
 import { record } from './record.ts';
 import { requests } from './requests.ts';
 import { screens } from './screens.ts';
@@ -14,13 +14,15 @@ import type { Served } from './serve.ts';
 import { serve, untilPlanned } from './serve.ts';
 
 const PARTS = ['mesh', 'plan', 'requests', 'record', 'screens'] as const;
-type Part = (typeof PARTS)[number];
+/** Only where it is asked for by name: half an hour. */
+const LONG = 'plan-long';
+type Part = (typeof PARTS)[number] | typeof LONG;
 
 const [url, port, folder, ...asked] = process.argv.slice(2) as [string, string, string, ...Part[]];
-const wants = (part: Part): boolean => asked.length === 0 || asked.includes(part);
-const unknown = asked.filter((word) => !PARTS.includes(word));
+const wants = (part: Part): boolean => (asked.length === 0 && part !== LONG) || asked.includes(part);
+const unknown = asked.filter((word) => word !== LONG && !PARTS.includes(word));
 if (unknown.length > 0) {
-  console.error(`kalvet: there is no part "${unknown.join(', ')}"; the parts are ${PARTS.join(', ')}.`);
+  console.error(`kalvet: there is no part "${unknown.join(', ')}"; the parts are ${[...PARTS, LONG].join(', ')}.`);
   process.exit(1);
 }
 
@@ -38,6 +40,7 @@ async function part(name: string, work: () => Promise<Line[]>): Promise<void> {
 
 if (wants('mesh')) await part('mesh', mesh);
 if (wants('plan')) await part('plan', plan);
+if (wants(LONG)) await part('plan, long', planLong);
 if (PARTS.slice(2).some(wants)) {
   let served: Served | undefined;
   try {

@@ -1,30 +1,104 @@
-// Planning 400 pieces: the problem by itself, and the whole shop from its records.
-import { checkSchedule, planProblem } from '@kalvet/core';
+// Planning: foundries of all sizes and classical job shops. What a plan costs, how far that is from what is proven, how
+// long it took, and how much better it is than the best of ten priority rules with the same building of loads.
+import type { PlanProblem, Schedule } from '@kalvet/core';
+import { checkSchedule, planByRule, planProblem, PRIORITY_RULES, promiseDates } from '@kalvet/core';
 import { foundryProblem } from '../core/src/testing/foundry-problem.ts';
+import { JOB_SHOPS, jobShopProblem } from '../core/src/testing/job-shops.ts';
 import { line, timed } from './measure.ts';
 import type { Line } from './measure.ts';
 
-const PIECES = 400;
+const MB = 1e6;
+const KB = 1024;
+/** Pieces, seconds of search, and the least gain over the rules in per cent, where one is asked for. */
+const FOUNDRIES = [
+  { pieces: 5, seconds: 3 },
+  { pieces: 20, seconds: 10, gain: 10 },
+  { pieces: 100, seconds: 20, gain: 10 },
+  { pieces: 400, seconds: 20, gain: 10 },
+] as const;
+const FIRST_PIECES = 400;
+const SHOP_SECONDS = 20;
+const CURVE_SECONDS = [0, 1, 2, 5, 10, 20, 60, 120] as const;
+const RUNS = 1000;
+
+/** Plans for so long; every schedule is checked. */
+function planned(problem: PlanProblem, seconds: number, enough?: number): Schedule {
+  const until = performance.now() + seconds * 1000;
+  let best = Infinity;
+  const schedule = planProblem(problem, {
+    more: () => performance.now() < until && best > (enough ?? -Infinity),
+    onProgress: (_, value) => (best = value ?? Infinity),
+    ...(seconds === 0 ? { iterations: 0 } : {}),
+  });
+  if (schedule.status !== 'feasible') throw new Error(`no plan: ${schedule.messages[0]?.text ?? schedule.status}`);
+  if (checkSchedule(problem, schedule).length > 0) throw new Error('the check found faults');
+  return schedule;
+}
+
+const bestByRules = (problem: PlanProblem): number =>
+  Math.min(...Object.keys(PRIORITY_RULES).map((rule) => planByRule(problem, rule)?.objective?.value ?? Infinity));
+
+const gapOf = ({ objective, lowerBound }: Schedule): number => 100 * (1 - lowerBound!.value / objective!.value);
 
 export async function plan(): Promise<Line[]> {
   const lines: Line[] = [];
-  for (const pieces of [40, PIECES]) {
-    const problem = foundryProblem(pieces, 1, { coats: 9 });
-    let status = '';
-    const ms = await timed(async () => {
-      const schedule = planProblem(problem);
-      status = schedule.status;
-      if (checkSchedule(problem, schedule).length > 0) throw new Error('the check found faults');
-    });
-    if (status !== 'feasible') throw new Error(`no plan for ${pieces} pieces: ${status}`);
+  const large = foundryProblem(FIRST_PIECES, 1, { coats: 9 });
+  let first: Schedule | undefined;
+  const ms = await timed(async () => (first = planned(large, 0)));
+  lines.push(line(`First plan of ${FIRST_PIECES} pieces, ${large.tasks.length} tasks, checked`, ms / 1000, 's', 3));
+  const promised = await timed(async () => promiseDates(large, first!, { runs: RUNS }));
+  lines.push(line(`Promises of the same from ${RUNS} runs`, promised / 1000, 's', 30));
+  for (const { pieces, seconds, ...aim } of FOUNDRIES) {
+    const problem = foundryProblem(pieces, 7, { coats: 9 });
+    const schedule = planned(problem, seconds);
+    const of = `${pieces} pieces, ${problem.tasks.length} tasks, in ${seconds} s`;
+    const better = 100 * (1 - schedule.objective!.value / bestByRules(problem));
     lines.push(
-      line(
-        `Planning ${pieces} pieces, ${problem.tasks.length} tasks, checked`,
-        ms / 1000,
-        's',
-        pieces === PIECES ? 5 : undefined,
-      ),
+      line(`Objective of ${of}`, schedule.objective!.value, ''),
+      line('… above what is proven to be the least', gapOf(schedule), '%'),
+      'gain' in aim
+        ? line('… as a share of the best of ten rules', 100 - better, '%', 100 - aim.gain)
+        : line('… as a share of the best of ten rules', 100 - better, '%'),
     );
   }
+  for (const shop of JOB_SHOPS) {
+    const problem = jobShopProblem(shop);
+    let found: Schedule | undefined;
+    const took = await timed(async () => (found = planned(problem, SHOP_SECONDS, shop.optimum)));
+    lines.push(
+      line(
+        `${shop.name}: above the published optimum of ${shop.optimum}`,
+        100 * (found!.objective!.value / shop.optimum - 1),
+        '%',
+        3,
+      ),
+      line('… found in', took / 1000, 's', SHOP_SECONDS + 1),
+    );
+  }
+  lines.push(line('Most memory the process had', (process.resourceUsage().maxRSS * KB) / MB, 'MB', 1000));
+  return lines;
+}
+
+/** The long curves of objective against seconds, for loose and for tight due dates. */
+export async function planLong(): Promise<Line[]> {
+  const lines: Line[] = [];
+  for (const pieces of [5, 20, 40, 100, 200, 400])
+    for (const tight of [1, 0.4]) {
+      const given = foundryProblem(pieces, 7, { coats: 9 });
+      const jobs = given.jobs.map((job) => ({ ...job, due: Math.round(job.due! * tight) }));
+      const problem = { ...given, jobs };
+      const rules = bestByRules(problem);
+      for (const seconds of CURVE_SECONDS) {
+        const schedule = planned(problem, seconds);
+        const share = (100 * schedule.objective!.value) / rules;
+        lines.push(
+          line(
+            `${pieces} pieces, due × ${tight}, ${seconds} s: ${schedule.objective!.value.toFixed(0)} (at least ${schedule.lowerBound!.value.toFixed(0)})`,
+            share,
+            '% of the best rule',
+          ),
+        );
+      }
+    }
   return lines;
 }

@@ -4,6 +4,7 @@ import { provenConflict } from './conflict.ts';
 import { lowerBound } from './bound.ts';
 import { checkSchedule } from './check.ts';
 import { Search } from './engine/search.ts';
+import { PRIORITY_RULES } from './engine/priority.ts';
 import { previousOf } from './engine/previous.ts';
 import type { Previous } from './engine/previous.ts';
 import type { Placing } from './engine/search.ts';
@@ -65,6 +66,19 @@ export function planProblem(problem: PlanProblem, options: PlanOptions = {}, com
     { text: 'the schedule found did not keep every rule, so it is not given' },
     ...broken.slice(0, 20),
   ]);
+}
+
+/**
+ * The schedule of one priority rule alone, with the same building of loads: what the planner's gain is measured against.
+ * @throws RangeError where there is no such rule
+ */
+export function planByRule(problem: PlanProblem, rule: string, compiled = compile(problem)): Schedule | undefined {
+  const priority = PRIORITY_RULES[rule];
+  if (!priority) throw new RangeError(`there is no rule ${rule}`);
+  const search = new Search(compiled, 1);
+  if (search.putFixed().length > 0) return undefined;
+  if (!search.build({ order: priority(compiled, search.urgency), thrift: 1 })) return undefined;
+  return scheduleOf(compiled, search.found!, lowerBound(compiled), undefined);
 }
 
 /** Tries where the first one found nothing and nobody set a budget. */

@@ -30,6 +30,7 @@ export interface Placing {
 const STAYS = 0.6;
 /** Whole schedules by different looks at the jobs. */
 const LOOKS = 28;
+const FEW_LOOKS = 4;
 /** Trials in the first cooling; each following one is twice as long. */
 const FIRST_ROUND = 400;
 /** So many of the trials that make a schedule worse are mild; a cooling begins by letting about these pass. */
@@ -144,7 +145,7 @@ export class Search {
     }
     // Where moving costs, a schedule from nothing has no hope.
     const isWorth = !this.previous?.near && this.compiled.problem.jobs.length > 2;
-    if (this.best && isWorth && this.looks < LOOKS) {
+    if (this.best && isWorth && this.looks < (this.isSequence ? FEW_LOOKS : LOOKS)) {
       this.tryLook();
       return;
     }

@@ -1,0 +1,119 @@
+// Promises: quantiles with known answers, losses, order kept, the same numbers for the same seed.
+import { planProblem } from './plan.ts';
+import type { PlanProblem, PlanTask, Schedule } from './problem.ts';
+import type { JobPromise } from './promise.ts';
+import { promiseDates } from './promise.ts';
+import { foundryProblem } from '../testing/foundry-problem.ts';
+import { at, link, problem, task } from '../testing/plan-parts.ts';
+
+const promised = (given: PlanProblem, runs = 4000): Record<string, JobPromise> => {
+  const schedule = planProblem(given);
+  return Object.fromEntries(promiseDates(given, schedule, { runs }).jobs.map((job) => [job.id, job]));
+};
+const steady = (given: PlanProblem): PlanProblem => ({
+  ...given,
+  tasks: given.tasks.map((each) => ({ ...each, spread: 0 })),
+});
+
+describe('promises', () => {
+  it('of a shop where nothing differs and nothing is lost are the plan itself', () => {
+    const given = steady(foundryProblem(8, 2));
+    const schedule = planProblem(given, { iterations: 20 });
+    for (const { planned, p50, p90 } of promiseDates(given, schedule, { runs: 3 }).jobs)
+      expect([p50, p90]).toEqual([planned, planned]);
+  });
+
+  it('have the quantiles of the one task that a job is', () => {
+    // Lognormal, middle 1000, one standard deviation × 1.2; the 90 % quantile of the normal lies at 1.2816. Nothing starts sooner.
+    const { J } = promised(problem({ jobs: [{ id: 'J', due: 1200 }], tasks: [task('a', 1000, { spread: 0.2 })] }));
+    expect(J!.planned).toBe(1000);
+    expect(Math.abs(J!.p50 - 1000)).toBeLessThan(12);
+    expect(Math.abs(J!.p90 - 1000 * 1.2 ** 1.2816)).toBeLessThan(15);
+    // 1200 is one standard deviation: 84.13 % of all runs.
+    expect(Math.abs(J!.onTime! - 0.8413)).toBeLessThan(0.02);
+  });
+
+  it('add up along links and resources, and never start before the plan', () => {
+    // Two on one bench, the second one's start at 200 in the plan. Standard deviations of 20 % each.
+    const given = problem({
+      resources: [{ id: 'bench', capacity: 1 }],
+      jobs: [{ id: 'one' }, { id: 'two' }],
+      tasks: [
+        task('a', 100, { job: 'one', needs: [at('bench')] }),
+        task('b', 100, { job: 'two', needs: [at('bench')] }),
+      ],
+    });
+    const { one, two } = promised(given);
+    expect([one!.planned, two!.planned]).toEqual([100, 200]);
+    // Half of the time the first is late; b starts at 100 or later, so its middle lies above 200.
+    expect(two!.p50).toBeGreaterThan(203);
+    expect(two!.p50).toBeLessThan(215);
+    expect(two!.p90).toBeGreaterThan(one!.p90 + 100);
+  });
+
+  it('count what is lost: its chain is made again', () => {
+    const chain = (rest: Partial<PlanTask>) =>
+      steady(
+        problem({
+          jobs: [{ id: 'J' }],
+          tasks: [
+            task('mould', 500, { room: 'mould' }),
+            task('wax', 100, { room: 'wax' }),
+            task('pour', 200, { room: 'pour', ...rest }),
+            task('chase', 50, { room: 'chasing', loss: 0 }),
+          ],
+          links: [link('mould', 'wax'), link('wax', 'pour', 300), link('pour', 'chase')],
+        }),
+      );
+    // Never lost by itself: 500 + 100 + 300 + 200 + 50. Lost in one case of three: 600 more, from the wax to the pour.
+    const { J } = promised(chain({ loss: 1 / 3 }));
+    expect([J!.planned, J!.p50, J!.p90]).toEqual([1150, 1150, 1150 + 2 * 600]);
+    // The room's own share where the task says none: 4 % at the pour, and 5 % of the waxes.
+    const runs = promiseDates(chain({}), planProblem(chain({})), { runs: 6000 });
+    expect(runs.jobs[0]!.p90).toBe(1150);
+    const none = promised(chain({ loss: 0, room: 'elsewhere' }));
+    expect(none['J']!.p90).toBe(1150);
+  });
+
+  it('keep loads together: all of one wait for the last', () => {
+    const given = problem({
+      resources: [{ id: 'kiln', capacity: 2, batch: { loadCost: 10_000 } }],
+      jobs: [{ id: 'quick' }, { id: 'slow' }],
+      tasks: [
+        task('dry', 1000, { job: 'slow', spread: 1 }),
+        task('fire', 60, { job: 'slow', spans: 'through', needs: [at('kiln')], spread: 0 }),
+        task('other', 60, { job: 'quick', spans: 'through', needs: [at('kiln')], spread: 0 }),
+      ],
+      links: [link('dry', 'fire')],
+      objective: { flow: 1, loads: 1 },
+    });
+    const schedule = planProblem(given, { iterations: 30 });
+    expect(new Set(schedule.tasks.flatMap(({ load }) => load ?? [])).size).toBe(1);
+    const { jobs } = promiseDates(given, schedule);
+    expect(jobs[0]!.p90).toBe(jobs[1]!.p90);
+    expect(jobs[0]!.p90).toBeGreaterThan(1060 * 1.8);
+  });
+
+  it('are the same for the same seed, can be broken off, and refuse a schedule of something else', () => {
+    const given = foundryProblem(4, 2);
+    const schedule = planProblem(given);
+    const one = promiseDates(given, schedule, { runs: 50, seed: 9 });
+    expect(promiseDates(given, schedule, { runs: 50, seed: 9 })).toEqual(one);
+    expect(promiseDates(given, schedule, { runs: 50, seed: 10 })).not.toEqual(one);
+    let asked = 0;
+    expect(promiseDates(given, schedule, { runs: 50, cancelled: () => ++asked > 7 }).runs).toBe(8);
+    expect(() => promiseDates(foundryProblem(5, 2), schedule)).toThrowError(RangeError, /does not have the task P4/);
+  });
+
+  it('do not end where the hours end: what fits in no opening any more still comes out', () => {
+    const given = problem({
+      calendars: [{ id: 'shop', weekly: [{ day: 1, from: '08:00', to: '09:00' }] }],
+      tasks: [task('a', 58, { spans: 'unbroken', needs: [at('bench')], spread: 0.5 })],
+    });
+    const schedule: Schedule = planProblem(given);
+    const [job] = promiseDates(given, schedule, { runs: 200 }).jobs;
+    expect(job!.planned).toBe(538);
+    expect(job!.p90).toBeGreaterThan(538);
+    expect(job!.p90).toBeLessThan(1000);
+  });
+});
