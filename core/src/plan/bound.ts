@@ -3,7 +3,7 @@ import { chainTails, familiesOf } from './families.ts';
 import { objectiveOf } from './objective.ts';
 import type { Openings } from './openings.ts';
 import { endOf } from './openings.ts';
-import { relax } from './relax.ts';
+import { relaxed } from './relax.ts';
 
 /** A proven bound on the objective of every schedule, and where it comes from. */
 export interface Bound {
@@ -18,7 +18,7 @@ export interface Bound {
  */
 export function lowerBound(compiled: Compiled): Bound {
   const { tasks, problem } = compiled;
-  const { starts } = relax(compiled);
+  const { starts } = relaxed(compiled);
   const ends = tasks.map((task) => endOf(task.open, task.spans, starts[task.place]!, task.duration));
   const alone = objectiveOf(problem, ends, fewestLoads(compiled));
   const jobs = problem.jobs.map(() => -Infinity);

@@ -3,7 +3,7 @@ import { endOf, shareOpen } from './openings.ts';
 import { listUnder } from '../units/lists.ts';
 import type { PlanMessage } from './problem.ts';
 import { LAST_MINUTE, UNITS_TOLERANCE, linkName } from './problem.ts';
-import { longestDurations, relax } from './relax.ts';
+import { longestDurations, relax, relaxed } from './relax.ts';
 
 /**
  * What makes a valid problem impossible, proven without searching: a task that fits nowhere, pinned tasks that exceed a
@@ -16,7 +16,7 @@ export function provenConflict(compiled: Compiled): PlanMessage[] {
   if (pinned) return [pinned];
   const circle = lagCircle(compiled);
   if (circle) return [linksMessage(compiled, circle)];
-  const { impossible, starts } = relax(compiled);
+  const { impossible, starts } = relaxed(compiled);
   if (impossible) return [chainMessage(compiled, impossible.task)];
   const crowded = overload(compiled) ?? crowdedPair(compiled, starts);
   return crowded ? [crowded] : [];
@@ -24,19 +24,17 @@ export function provenConflict(compiled: Compiled): PlanMessage[] {
 
 /** A resource that has more to do than it is open in all the time there is. */
 function overload({ tasks, resources, openings }: Compiled): PlanMessage | undefined {
-  for (const [resource, { id, capacity, batch, calendar }] of resources.entries()) {
-    if (batch) continue;
+  const worksOf = new Map<number, { task: string; work: number }[]>();
+  for (const { id: task, fixed, spans, duration, takes } of tasks)
+    for (const { resource, units } of takes)
+      // What runs on through closed hours needs no open minutes, and what is fixed may lie before the beginning.
+      if (fixed === null && (spans !== 'through' || openings[resource] === null))
+        listUnder(worksOf, resource, { task, work: units * duration });
+  for (const [resource, works] of worksOf) {
+    const { id, capacity, calendar } = resources[resource]!;
     const open = openings[resource]!;
     const minutes = open === null ? LAST_MINUTE : (open.before.at(-1) ?? 0) + lastLength(open);
-    const works = tasks
-      // What runs on through closed hours needs no open minutes, and what is fixed may lie before the beginning.
-      .filter(({ fixed, spans }) => fixed === null && (spans !== 'through' || open === null))
-      .flatMap((task) =>
-        task.takes
-          .filter((take) => take.resource === resource)
-          .map(({ units }) => ({ task: task.id, work: units * task.duration })),
-      )
-      .sort((a, b) => b.work - a.work);
+    works.sort((a, b) => b.work - a.work);
     let sum = 0;
     const named: string[] = [];
     for (const { task, work } of works) {

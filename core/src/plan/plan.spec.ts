@@ -181,6 +181,59 @@ describe('what cannot be', () => {
     expect(why(far).ids).toEqual(['a→b', 'a', 'shop']);
   });
 
+  it('is proven of bounds that rise for ever, in hours that repeat by the week, without walking to the end of time', () => {
+    // Open but for a minute a day: b is ready 100 min after a, d must come within 98 min and what closes between.
+    const daily = [1, 2, 3, 4, 5, 6, 7].map((day) => ({ day, from: '00:00', to: '23:59' }));
+    const given = problem({
+      calendars: [{ id: 'days', weekly: daily }],
+      resources: [{ id: 'any', capacity: 9, calendar: 'days' }],
+      tasks: ['a', 'b', 'c', 'd'].map((id) => task(id, 10, { needs: [at('any')] })),
+      links: [link('a', 'b', 100), link('b', 'd'), link('a', 'c', 0, 50), link('c', 'd', 0, 48)],
+    });
+    const found = why(given);
+    expect(found.status).toBe('infeasible');
+    expect([...found.ids].sort()).toEqual(['a→b', 'a→c', 'b→d', 'c→d', 'days']);
+    // One closed day, nine months ahead, over which c can rest: there, and only there, it is possible.
+    const calendars = [{ id: 'days', weekly: daily, closed: ['2027-12-24'] }];
+    const { status, tasks } = planDocument({ ...given, calendars });
+    expect(status).toBe('feasible');
+    expect(Math.floor(tasks[2]!.end / 1440)).toBe(299);
+  });
+
+  it('is proven of a resource that is not open long enough for all it has to do', () => {
+    const once = { id: 'once', extra: [{ date: '2027-03-02', from: '08:00', to: '12:00' }] };
+    const given = problem({
+      calendars: [once],
+      resources: [{ id: 'hall', capacity: 1, calendar: 'once' }],
+      tasks: ['a', 'b', 'c'].map((id, i) => task(id, 100 + i, { needs: [at('hall')] })),
+    });
+    expect(why(given)).toEqual({
+      status: 'infeasible',
+      ids: ['c', 'b', 'a', 'hall', 'once'],
+      text: 'hall is open for 240 min in all; c, b, a need 303 of it',
+    });
+  });
+
+  it('is proven of pinned tasks whose ends can never be one, and of two that must both start at once', () => {
+    const kiln = { id: 'kiln', capacity: 5, batch: {} };
+    const pinned = problem({
+      resources: [kiln, { id: 'bench', capacity: 5, calendar: 'shop' }],
+      tasks: [
+        task('pauses', 300, { fixedStart: 600, needs: [at('kiln'), at('bench')] }),
+        task('runs on', 300, { fixedStart: 600, spans: 'through', needs: [at('kiln')] }),
+      ],
+    });
+    expect(why(pinned)).toEqual(jasmine.objectContaining({ status: 'infeasible', ids: ['pauses', 'runs on', 'kiln'] }));
+    const hurried = problem({
+      tasks: [
+        task('poured', 0, { fixedStart: 480 }),
+        ...['a', 'b'].map((id) => task(id, 60, { needs: [at('bench')] })),
+      ],
+      links: [link('poured', 'a', 0, 30), link('poured', 'b', 0, 30)],
+    });
+    expect(why(hurried)).toEqual(jasmine.objectContaining({ status: 'infeasible', ids: ['a', 'b', 'bench'] }));
+  });
+
   it('is a time past the last minute: invalid in the problem, infeasible in the schedule', () => {
     expect(why(problem({ tasks: [task('a', 10_500_001)] })).status).toBe('invalid');
     const late = problem({ tasks: [task('a', 10_000_000), task('b', 10_000_000)], links: [link('a', 'b')] });

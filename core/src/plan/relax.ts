@@ -153,5 +153,14 @@ export function relax(
   return { starts, impossible: null };
 }
 
+const known = new WeakMap<Compiled, Relaxed>();
+
+/** The relaxation of the whole problem, worked out once for all who ask. */
+export function relaxed(compiled: Compiled): Relaxed {
+  const found = known.get(compiled) ?? relax(compiled);
+  known.set(compiled, found);
+  return found;
+}
+
 const latestEnd = (task: Task, start: number, longest: Float64Array): number =>
   endOf(task.open, task.spans, start, longest[task.place]!);

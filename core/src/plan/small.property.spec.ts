@@ -110,17 +110,16 @@ const problems: fc.Arbitrary<PlanProblem> = fc
   }));
 
 describe('tiny problems, searched through', () => {
-  it('are called impossible only where they are, and planned no better than the best there is', () => {
+  it('are called impossible only where they are, and planned as well as the best there is', () => {
     fc.assert(
       fc.property(problems, (problem) => {
-        const schedule = planProblem(problem, { iterations: 5 });
+        const schedule = planProblem(problem, { iterations: 120 });
         const best = bestOfAll(problem);
         if (schedule.status === 'infeasible') expect(best).toBeUndefined();
         if (best === undefined) return;
-        expect(schedule.status).not.toBe('infeasible');
-        if (schedule.status !== 'feasible') return;
+        expect(schedule.status).toBe('feasible');
         expect(checkSchedule(problem, schedule)).toEqual([]);
-        expect(schedule.objective!.value).toBeGreaterThanOrEqual(best - 1e-9);
+        expect(schedule.objective!.value).toBeCloseTo(best, 9);
         expect(schedule.lowerBound!.value).toBeLessThanOrEqual(best + 1e-9);
       }),
       { numRuns: 40, seed: 11 },

@@ -82,6 +82,26 @@ describe('a plan problem as a document', () => {
     expect(validateProblem(circle).messages!.length).toBe(1);
   });
 
+  it('may say what was told before and what promises are made from, in the right ranges', () => {
+    const given = problem({ tasks: [task('a', 5, { room: 'wax', spread: 0.3, loss: 0.05 })] });
+    const previous = { starts: [{ id: 'a', start: -30, load: 'x' }], weight: 0.5, frozen: 1440 };
+    expect(validateProblem({ ...given, previous }).messages).toBeUndefined();
+    const paths = (document: unknown) => validateProblem(document).messages!.map(({ path }) => path);
+    expect(paths({ ...given, tasks: [{ ...given.tasks[0], room: '', spread: -1, loss: 1 }] })).toEqual([
+      'tasks[0].room',
+      'tasks[0].spread',
+      'tasks[0].loss',
+    ]);
+    expect(paths({ ...given, previous: { starts: [{ id: 'a' }], weight: -1, frozen: 1.5, colour: 1 } })).toEqual([
+      'previous.starts[0].start',
+      'previous.weight',
+      'previous.frozen',
+      'previous.colour',
+    ]);
+    const twice = { starts: ['a', 'a', 'b'].map((id) => ({ id, start: 0 })) };
+    expect(paths({ ...given, previous: twice })).toEqual(['previous.starts[1].id', 'previous.starts[2].id']);
+  });
+
   it('never throws, whatever it is', () => {
     for (const document of [
       null,

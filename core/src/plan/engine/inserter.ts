@@ -1,6 +1,7 @@
 import type { Compiled, Task } from '../compile.ts';
 import { earliestStart, earliestStartToEnd, endOf } from '../openings.ts';
 import { LAST_MINUTE } from '../problem.ts';
+import { relaxed } from '../relax.ts';
 import type { Board } from './board.ts';
 import type { Foresight } from './foresight.ts';
 import { Heap } from './heap.ts';
@@ -40,6 +41,7 @@ interface Spot {
  * it is then moved with it.
  */
 export class Inserter {
+  private readonly soonest: Float64Array;
   private readonly earliest: Float64Array;
   private readonly raised: number[] = [];
   private readonly soon: Float64Array;
@@ -58,7 +60,9 @@ export class Inserter {
     private readonly urgency: Urgency,
   ) {
     const { tasks } = compiled;
-    this.earliest = Float64Array.from(tasks, ({ earliest }) => earliest);
+    // No schedule has a task sooner than links, lags and hours alone allow: maximum waits are kept from the start.
+    this.soonest = relaxed(compiled).starts;
+    this.earliest = this.soonest.slice();
     this.soon = new Float64Array(tasks.length);
     this.isHeld = Uint8Array.from(tasks, ({ fixed }) => (fixed !== null ? 1 : 0));
     this.heap = new Heap((a, b) => {
@@ -157,7 +161,7 @@ export class Inserter {
     this.foresight = foresight;
     this.isHopeless = false;
     heap.clear();
-    for (const place of this.raised.splice(0)) this.earliest[place] = this.compiled.tasks[place]!.earliest;
+    for (const place of this.raised.splice(0)) this.earliest[place] = this.soonest[place]!;
     let left = 0;
     for (const place of places) {
       if (board.put[place]) continue;
