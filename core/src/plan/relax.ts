@@ -36,6 +36,10 @@ export function longestDurations({ tasks }: Compiled): Float64Array {
 
 const WEEK = 7 * 1440;
 
+/** When a fixed task ends; −Infinity where it is not fixed. */
+const fixedEnd = ({ open, spans, fixed, duration }: Task): number =>
+  fixed === null ? -Infinity : endOf(open, spans, fixed, duration);
+
 /**
  * Tells when bounds will rise without end. From some minute on all hours repeat by the week, and nothing but links between
  * the tasks of a group binds them: a schedule of the group could be moved a week earlier as long as it begins late enough.
@@ -46,7 +50,7 @@ class Endless {
   private readonly below: Int32Array;
   private readonly until: Float64Array;
 
-  constructor({ tasks, into, steadyFrom }: Compiled, kept: (arc: Arc) => boolean, ends: Float64Array) {
+  constructor({ tasks, into, steadyFrom }: Compiled, kept: (arc: Arc) => boolean) {
     const groups = Int32Array.from(tasks, (_, place) => place);
     const root = (place: number): number => {
       while (groups[place] !== place) place = groups[place] = groups[groups[place]!]!;
@@ -62,8 +66,7 @@ class Endless {
       if (fixed !== null) continue;
       this.below[group]!++;
       let from = earliest;
-      for (const arc of into[place]!)
-        if (tasks[arc.from]!.fixed !== null && kept(arc)) from = Math.max(from, ends[arc.from]! + arc.minLag);
+      for (const arc of into[place]!) if (kept(arc)) from = Math.max(from, fixedEnd(tasks[arc.from]!) + arc.minLag);
       this.until[group] = Math.max(this.until[group]!, from);
     }
     this.until = this.until.map((minute) => minute + WEEK);
@@ -93,6 +96,7 @@ export function relax(
   const queued = new Uint8Array(tasks.length);
   const kept = (arc: Arc) =>
     !without?.has(arc) && (within === undefined || (within.has(arc.from) && within.has(arc.to)));
+  const endless = new Endless(compiled, kept);
   /** False where the task cannot start at or after the minute. */
   const raise = (task: Task, minute: number): boolean => {
     if (effort) effort.raised++;
@@ -100,9 +104,8 @@ export function relax(
     const start = earliestStart(task.open, task.spans, minute, task.duration);
     starts[task.place] = start;
     ends[task.place] = endOf(task.open, task.spans, start, task.duration);
-    return ends[task.place]! <= limit && !endless?.rose(task.place, before, start);
+    return ends[task.place]! <= limit && !endless.rose(task.place, before, start);
   };
-  let endless: Endless | undefined;
   const queue: number[] = [];
   for (const place of order) {
     if (within && !within.has(place)) continue;
@@ -115,8 +118,6 @@ export function relax(
     queue.push(place);
     queued[place] = 1;
   }
-  endless = new Endless(compiled, kept, ends);
-  for (const place of queue) if (tasks[place]!.fixed === null) endless.rose(place, 0, starts[place]!);
   for (let at = 0; at < queue.length; at++) {
     const place = queue[at]!;
     queued[place] = 0;

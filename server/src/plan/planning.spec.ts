@@ -130,6 +130,19 @@ describe('dates in the shop', () => {
     expect((await shop.steps(pieceIds[0]!)).find(({ id }) => id === mould.id)!.plannedStart).toBe(shop.now);
   });
 
+  it('stay where they were told when something changes elsewhere', async () => {
+    const otter = await shop.setUp();
+    const heron = await shop.setUp({ code: 'HER' });
+    await shop.plan();
+    const told = async () => (await shop.steps(heron.pieceIds[0]!)).map(({ id, plannedStart }) => [id, plannedStart]);
+    const before = await told();
+    expect(before.filter(([, start]) => start !== null).length).toBeGreaterThan(20);
+    // The otter's mould is made before its time: all of the otter may move up, nothing of the heron has to move.
+    await shop.makeMould(otter.pieceIds[0]!);
+    await shop.plan();
+    expect(await told()).toEqual(before);
+  });
+
   it('are planned anew by themselves once changes have settled, one run at a time', async () => {
     let runs = 0;
     let most = 0;

@@ -13,7 +13,7 @@ import { pieceWeight, treeFigures } from '../../route/weights.ts';
 import { dayNumber } from '../dates.ts';
 import { DAY_MIN } from '../../units/instant.ts';
 import type { Need, PlanTask } from '../problem.ts';
-import { FIRST_PASS_YIELD } from '../promise.ts';
+import { FIRST_PASS_YIELD } from '../simulation.ts';
 import type { PlanSnapshot } from './snapshot.ts';
 import { PLANNED_AHEAD_MINUTES, mouldJob, mouldResource, treeJob } from './snapshot.ts';
 
