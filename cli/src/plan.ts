@@ -65,7 +65,11 @@ async function give(schedule: Schedule, output: string | undefined): Promise<voi
   const { status, objective, lowerBound, tasks, messages } = schedule;
   process.stderr.write(
     objective
-      ? `kalvet: ${status}: ${tasks.length} tasks, objective ${round(objective.value)}${lowerBound ? `, at least ${round(lowerBound.value)}` : ''}\n`
+      ? `kalvet: ${status}: ${tasks.length} tasks, objective ${round(objective.value)}${lowerBound ? `, proven to be at least ${round(lowerBound.value)}${gap(objective.value, lowerBound.value)}` : ''}\n`
       : `kalvet: ${status}: ${messages[0]?.path ? `${messages[0].path} ` : ''}${messages[0]?.text ?? ''}${messages.length > 1 ? ` (and ${messages.length - 1} more)` : ''}\n`,
   );
 }
+
+/** By how much a schedule may at most be above the best there is. */
+const gap = (value: number, bound: number): string =>
+  value > 0 ? `: at most ${(100 * (1 - bound / value)).toFixed(1)} % to gain` : '';

@@ -16,7 +16,7 @@ if (!url) {
 const port = Number(process.env['PORT'] ?? 4300);
 const host = process.env['HOST'] ?? '127.0.0.1';
 /** How long each plan is made better in the background, and at most so long where somebody waits for an answer. */
-const planSeconds = Number(process.env['KALVET_PLAN_SECONDS'] ?? 6);
+const planSeconds = Number(process.env['KALVET_PLAN_SECONDS'] ?? 4);
 const LONGEST_ANSWER_S = 2;
 
 const store = await openStore(url).catch((error: Error) => {
