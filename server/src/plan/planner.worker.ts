@@ -1,4 +1,5 @@
 // Runs one planning in a thread of its own, with a connection of its own; the server goes on answering meanwhile.
+import { constants, setPriority } from 'node:os';
 import { parentPort, workerData } from 'node:worker_threads';
 import type { Id, Instant } from '@kalvet/core';
 import { connect } from '../db/connection.ts';
@@ -16,6 +17,9 @@ interface Job {
 }
 
 const { url, now, ask, seconds = 0 } = workerData as Job;
+// Who waits for a screen goes before a plan that is made better. On Linux this is of the thread alone, elsewhere of the
+// whole process, which is not wanted.
+if (process.platform === 'linux' && !ask) setPriority(constants.priority.PRIORITY_LOW);
 const db = connect(url);
 try {
   const store = { db, models: defineModels(db) };

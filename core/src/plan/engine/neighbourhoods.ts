@@ -55,7 +55,8 @@ export class Neighbourhoods {
         .map(({ place }) => place),
     );
     this.batches = compiled.resources.flatMap(({ batch }, place) => (batch ? [place] : []));
-    this.span = Math.max(1, ...board.ends) - Math.min(...board.starts);
+    const last = board.ends.reduce((most, end) => Math.max(most, end), 1);
+    this.span = last - board.starts.reduce((least, start) => Math.min(least, start), last);
   }
 
   /** The ways there are, by name. */

@@ -10,7 +10,7 @@ import { listUnder } from '../../units/lists.ts';
 import { JobOrders } from './job-orders.ts';
 import type { Look } from './job-orders.ts';
 import { Neighbourhoods } from './neighbourhoods.ts';
-import { Sequencing, isSequencing } from './sequencing.ts';
+import { Sequencing, isMakespanAlone, isSequencing } from './sequencing.ts';
 import { PRIORITY_RULES, urgencyOf } from './priority.ts';
 import type { Urgency } from './priority.ts';
 
@@ -55,6 +55,7 @@ export class Search {
   private foresight: Foresight | undefined;
   private sequencing: Sequencing | undefined;
   private readonly isSequence: boolean;
+  private turn = 0;
   private readonly random: () => number;
   private best: Placing | undefined;
   private readonly all: readonly number[];
@@ -154,7 +155,8 @@ export class Search {
       this.build(this.byRule(latest.map((each) => each + (this.random() - 0.5) * 20_000)));
       return;
     }
-    if (this.isSequence) this.sequences();
+    // Where other things count beside the last finish, the two searches take turns.
+    if (this.isSequence && (isMakespanAlone(this.compiled) || this.turn++ % 2 === 0)) this.sequences();
     else this.trial();
   }
 
@@ -166,15 +168,10 @@ export class Search {
     if (!this.look || this.built < this.look.cost) this.look = { look, cost: this.built };
   }
 
-  /** Where only sequences count they are searched for themselves. */
+  /** A schedule's sequences made better, and what they come to put on the board. */
   private sequences(): void {
     this.sequencing ??= new Sequencing(this.compiled, this.best!.starts, Math.floor(this.random() * 2 ** 31));
-    if (!this.sequencing.step()) return;
-    const { bestStarts, best } = this.sequencing;
-    const cost = best * this.compiled.problem.objective.makespan!;
-    if (cost >= this.best!.cost) return;
-    const ends = bestStarts.map((start, place) => start + this.compiled.tasks[place]!.duration);
-    this.best = { starts: bestStarts.slice(), ends, loads: new Map(), resourceOf: new Map(), cost };
+    if (this.sequencing.step()) this.build(this.byRule(this.sequencing.bestStarts));
   }
 
   private trial(): void {

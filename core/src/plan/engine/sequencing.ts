@@ -10,15 +10,12 @@ const PATIENCE = 1500;
 const HARD = 6;
 
 /**
- * Whether a problem is one of sequences alone: every resource serves one task at a time and is always open, there are no
- * loads, no maximum waits, nothing fixed, and only the last finish counts. Such a job shop has a search of its own.
+ * Whether a problem is one of sequences: every resource serves one task at a time and is always open, there are no loads,
+ * no maximum waits, nothing fixed, and the last finish counts. Such a job shop has a search of its own.
  */
 export function isSequencing({ tasks, into, resources, problem }: Compiled): boolean {
-  const { tardiness = 0, flow = 0, makespan = 0 } = problem.objective;
-  const isMakespan =
-    makespan > 0 && flow === 0 && (tardiness === 0 || problem.jobs.every(({ due }) => due === undefined));
   return (
-    isMakespan &&
+    (problem.objective.makespan ?? 0) > 0 &&
     tasks.every(
       (task) =>
         task.open === null &&
@@ -29,6 +26,12 @@ export function isSequencing({ tasks, into, resources, problem }: Compiled): boo
         into[task.place]!.every(({ maxLag }) => maxLag === Infinity),
     )
   );
+}
+
+/** Whether nothing but the last finish counts. */
+export function isMakespanAlone({ problem }: Compiled): boolean {
+  const { tardiness = 0, flow = 0 } = problem.objective;
+  return flow === 0 && (tardiness === 0 || problem.jobs.every(({ due }) => due === undefined));
 }
 
 /**
