@@ -142,6 +142,15 @@ describe('a plan made anew', () => {
     expect(value).toBeCloseTo(tardiness + 0.001 * flow + loads, 6);
   });
 
+  it('does not believe loads that cannot be: too full by now, of several keys, of nothing that is there', () => {
+    const starts = first.tasks.map(({ id, start, load }) => ({ id, start, ...(load ? { load: 'all in one' } : {}) }));
+    const kiln = before.resources.map((each) =>
+      each.batch ? { ...each, capacity: 40, batch: { maxTasks: 2 } } : each,
+    );
+    const small: PlanProblem = { ...before, resources: kiln, previous: { starts, weight: 0.01, frozen: 4000 } };
+    expect(planned(small, 5).tasks.length).toBe(before.tasks.length);
+  });
+
   it('keeps what is frozen where it can, and lets it go where nothing else could be done', () => {
     const frozen = 3 * 1440;
     const near = first.tasks.filter(({ start }) => start < frozen).map(({ id }) => id);

@@ -1,4 +1,5 @@
 import type { Compiled } from '../compile.ts';
+import { familiesOf } from '../families.ts';
 import { shareOpen } from '../openings.ts';
 import type { Urgency } from './priority.ts';
 
@@ -108,7 +109,9 @@ export function spread(compiled: Compiled, order: readonly number[]): Float64Arr
   return first;
 }
 
-function asksOf({ tasks, resources, problem }: Compiled, { latest, weight }: Urgency): Asks {
+function asksOf(compiled: Compiled, { latest, weight }: Urgency): Asks {
+  const { tasks, resources, problem } = compiled;
+  const familyOf = familiesOf(compiled);
   const demand = new Float64Array(resources.length);
   const uses = tasks.map((task) =>
     (task.batch ? [{ ...task.batch, units: task.batch.units }] : task.takes).map(({ resource, units }) => {
@@ -121,7 +124,8 @@ function asksOf({ tasks, resources, problem }: Compiled, { latest, weight }: Urg
   const busiest = demand.indexOf(demand.reduce((most, each) => Math.max(most, each), 0));
   const zero = () => new Float64Array(problem.jobs.length);
   const asks = { bottleneck: zero(), all: zero(), begin: zero().fill(1e9) };
-  tasks.forEach(({ job, place }) => {
+  tasks.forEach(({ job: own, place }) => {
+    const job = familyOf[place]! >= 0 ? familyOf[place]! : own;
     for (const { resource, minutes } of uses[place]!) {
       asks.all[job]! += minutes;
       if (resource === busiest) asks.bottleneck[job]! += minutes;

@@ -25,6 +25,8 @@ const THRIFTS = [0, 0.5, 1, 1, 2, 5];
 export class Neighbourhoods {
   /** Tasks that only one job waits for, its own among them, by the job. */
   private readonly families: readonly (readonly number[])[];
+  /** Jobs that have a family. */
+  private readonly owners: readonly number[];
   /** The job that alone waits for each task; −1 where several do. */
   readonly familyOf: Int32Array;
   /** Each task's place in an order that puts it after what it waits for. */
@@ -45,8 +47,9 @@ export class Neighbourhoods {
     this.familyOf = familiesOf(compiled);
     const families: number[][] = compiled.problem.jobs.map(() => []);
     // What several jobs wait for goes with its own.
-    this.familyOf.forEach((job, place) => families[job >= 0 ? job : compiled.tasks[place]!.job]!.push(place));
+    compiled.tasks.forEach(({ place }) => families[this.owner(place)]!.push(place));
     this.families = families;
+    this.owners = [...families.keys()].filter((job) => families[job]!.length > 0);
     this.rankOf = new Int32Array(compiled.tasks.length);
     compiled.order.forEach((place, i) => (this.rankOf[place] = i));
     this.users = compiled.resources.map((_, resource) =>
@@ -72,6 +75,12 @@ export class Neighbourhoods {
     again: () => this.again(),
   };
 
+  /** The job whose family a task belongs to. */
+  private owner(place: number): number {
+    const job = this.familyOf[place]!;
+    return job >= 0 ? job : this.compiled.tasks[place]!.job;
+  }
+
   private below(count: number): number {
     return Math.floor(this.random() * count);
   }
@@ -82,14 +91,10 @@ export class Neighbourhoods {
 
   /** A job, the likelier the more it costs. */
   private costly(): number {
-    const { problem } = this.compiled;
-    const jobs = problem.jobs.length;
-    if (this.random() < 0.3) return this.below(jobs);
-    let left = 0;
-    for (let job = 0; job < jobs; job++) left += this.board.costOf(job);
-    left *= this.random();
-    for (let job = 0; job < jobs; job++) if ((left -= this.board.costOf(job)) < 0) return job;
-    return this.below(jobs);
+    const { owners, board } = this;
+    if (this.random() < 0.3) return this.oneOf(owners);
+    let left = this.random() * owners.reduce((sum, job) => sum + board.costOf(job), 0);
+    return owners.find((job) => (left -= board.costOf(job)) < 0) ?? this.oneOf(owners);
   }
 
   /** Some jobs as a whole: one that costs much, others that stand near it or any. */
@@ -99,7 +104,7 @@ export class Neighbourhoods {
     let size = this.families[first]!.length;
     const wanted = 1 + this.below(6);
     for (let tries = 0; chosen.size < wanted && tries < 12 && size < MOST_OUT; tries++) {
-      const job = this.random() < 0.5 ? this.below(this.families.length) : this.near(first);
+      const job = this.random() < 0.5 ? this.oneOf(this.owners) : this.near(first);
       if (job === undefined || chosen.has(job)) continue;
       chosen.add(job);
       size += this.families[job]!.length;
@@ -113,9 +118,8 @@ export class Neighbourhoods {
    */
   private wave(): Proposal | undefined {
     const { board } = this;
-    const jobs = [...this.families.keys()].filter((job) => this.families[job]!.length > 0);
-    if (jobs.length < 2) return undefined;
-    jobs.sort((a, b) => board.finishOf(a) - board.finishOf(b));
+    if (this.owners.length < 2) return undefined;
+    const jobs = [...this.owners].sort((a, b) => board.finishOf(a) - board.finishOf(b) || a - b);
     const wanted = 2 + Math.floor(this.random() ** 2 * (jobs.length - 1));
     const from = this.below(Math.max(1, jobs.length - (wanted >> 1)));
     const chosen: number[] = [];
@@ -144,7 +148,7 @@ export class Neighbourhoods {
   private ranked(out: readonly number[], jobs: readonly number[], apart: number): void {
     const ranks = new Map(jobs.map((job, i) => [job, i]));
     for (const place of out) {
-      const rank = ranks.get(this.familyOf[place]!) ?? jobs.length;
+      const rank = ranks.get(this.owner(place)) ?? jobs.length;
       this.order[place] = rank * apart + (apart < 1e9 ? this.urgency.latest[place]! * 0.2 : 0) + this.rankOf[place]!;
     }
   }
@@ -165,13 +169,14 @@ export class Neighbourhoods {
     for (let i = 0; i < 24; i++) {
       const other = this.oneOf(users);
       const away = Math.abs(this.board.starts[other]! - start);
-      if (tasks[other]!.job === job || away >= least) continue;
-      best = tasks[other]!.job;
+      if (this.owner(other) === job || away >= least) continue;
+      best = this.owner(other);
       least = away;
     }
     return best;
   }
 
+  /** A few loads of one key that follow one another, nothing in them held. */
   private someLoads(most: number): Load[] {
     const books = this.batches.map((resource) => this.board.loads[resource]!).filter(({ list }) => list.length > 0);
     if (books.length === 0) return [];
@@ -184,15 +189,16 @@ export class Neighbourhoods {
     return found;
   }
 
-  private families_(places: readonly number[]): readonly number[] {
+  /** Tasks, and mostly all that belongs to the jobs that wait for them. */
+  private withFamilies(places: readonly number[]): readonly number[] {
     if (this.random() < 0.4) return places;
-    return [...new Set(places.map((place) => this.compiled.tasks[place]!.job))].flatMap((job) => this.families[job]!);
+    return [...new Set(places.map((place) => this.owner(place)))].flatMap((job) => this.families[job]!);
   }
 
   /** All that is in a few loads that follow one another. */
   private loads(): Proposal | undefined {
     const places = this.someLoads(1 + this.below(3)).flatMap((load) => placesOf(load));
-    return places.length === 0 ? undefined : this.propose([...this.families_(places), ...places]);
+    return places.length === 0 ? undefined : this.propose([...this.withFamilies(places), ...places]);
   }
 
   /** Two or three loads put together, or one's member put with another. */
@@ -203,25 +209,28 @@ export class Neighbourhoods {
     const book = this.board.loads[one.resource]!;
     const all = [...placesOf(one), ...placesOf(other)];
     const fits = all.length <= book.maxTasks && (one.units + other.units <= book.capacity || one.end === one.start);
-    if (fits) return this.propose([...this.families_(all), ...all], [all]);
+    if (fits) return this.propose([...this.withFamilies(all), ...all], [all]);
     // Together they are too much: one changes over, where there is room.
     const [from, to] = this.random() < 0.5 ? [one, other] : [other, one];
     const mover = this.oneOf(placesOf(from));
     const units = this.compiled.tasks[mover]!.batch!.units;
     if (to.units + units > book.capacity || to.members.size + 1 > book.maxTasks) {
-      const back = placesOf(to).filter((place) => {
+      const inTurn = placesOf(to).filter((place) => {
         const back = this.compiled.tasks[place]!.batch!.units;
         return to.units + units - back <= book.capacity && from.units + back - units <= book.capacity;
       });
-      if (back.length === 0) return undefined;
-      const other = this.oneOf(back);
-      return this.propose(this.families_(all), [
-        [...placesOf(from).filter((place) => place !== mover), other],
-        [...placesOf(to).filter((place) => place !== other), mover],
-      ]);
+      if (inTurn.length === 0) return undefined;
+      const back = this.oneOf(inTurn);
+      return this.propose(
+        [...this.withFamilies(all), ...all],
+        [
+          [...placesOf(from).filter((place) => place !== mover), back],
+          [...placesOf(to).filter((place) => place !== back), mover],
+        ],
+      );
     }
     const rest = placesOf(from).filter((place) => place !== mover);
-    return this.propose([...this.families_(all), ...all], [rest, [...placesOf(to), mover]]);
+    return this.propose([...this.withFamilies(all), ...all], [rest, [...placesOf(to), mover]]);
   }
 
   /** One load parted into two. */
@@ -234,7 +243,7 @@ export class Neighbourhoods {
     for (const place of all)
       if (!one.includes(place)) (one.length > 0 && this.random() < 0.5 ? other : one).push(place);
     const groups = [one, other].filter(({ length }) => length > 0);
-    return this.propose([...this.families_(all), ...all], groups);
+    return this.propose([...this.withFamilies(all), ...all], groups);
   }
 
   /** What starts on one resource within a stretch of time. */
@@ -301,6 +310,7 @@ export class Neighbourhoods {
   /** Everything anew, in the order and the loads that it has: what can move up does. */
   private again(): Proposal | undefined {
     const all = [...this.board.starts.keys()].filter((place) => !this.isHeld(place));
+    this.remember();
     return {
       roots: all,
       manner: (out) => {
@@ -310,6 +320,7 @@ export class Neighbourhoods {
     };
   }
 
+  /** Loads by what was in them when they were last remembered. */
   private remembered = new Map<Load, readonly number[]>();
   private asTheyWere(out: readonly number[]): readonly (readonly number[])[] {
     const taken = new Set(out);
@@ -364,7 +375,7 @@ export class Neighbourhoods {
   private fill(out: readonly number[], noise: number, byJob: boolean, byRule = false): void {
     const shifts = new Map<number, number>();
     for (const place of out) {
-      const { job } = this.compiled.tasks[place]!;
+      const job = this.owner(place);
       let shift = 0;
       if (noise > 0) {
         shift = byJob ? (shifts.get(job) ?? (this.random() - 0.5) * noise) : (this.random() - 0.5) * noise;
@@ -378,7 +389,7 @@ export class Neighbourhoods {
   private byJobs(out: readonly number[]): void {
     const ranks = new Map<number, number>();
     for (const place of out) {
-      const { job } = this.compiled.tasks[place]!;
+      const job = this.owner(place);
       if (!ranks.has(job)) ranks.set(job, this.random());
       this.order[place] = ranks.get(job)! * 1e9 + this.board.starts[place]!;
     }

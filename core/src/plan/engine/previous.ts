@@ -34,10 +34,11 @@ export function previousOf(compiled: Compiled, from?: readonly ScheduledTask[]):
     const place = placeOf.get(id);
     if (place === undefined) continue;
     starts[place] = start;
-    if (load !== undefined && compiled.tasks[place]!.batch) listUnder(loads, load, place);
+    const { batch } = compiled.tasks[place]!;
+    if (load !== undefined && batch) listUnder(loads, JSON.stringify([batch.resource, batch.key ?? null, load]), place);
   }
   const of = new Int32Array(compiled.tasks.length).fill(-1);
-  const members = [...loads.values()].filter(({ length }) => length > 1);
+  const members = [...loads.values()].flatMap((group) => fitting(compiled, group)).filter(({ length }) => length > 1);
   members.forEach((group, i) => group.forEach((place) => (of[place] = i)));
   const weight = previous?.weight ?? 0;
   return {
@@ -46,6 +47,21 @@ export function previousOf(compiled: Compiled, from?: readonly ScheduledTask[]):
     frozen: previous?.frozen ?? 0,
     ...(weight > 0 && previous ? { near: nearnessOf(compiled, weight) } : {}),
   };
+}
+
+/** A load's tasks in as many loads as the resource as it is now needs for them. */
+function fitting({ tasks, resources }: Compiled, group: readonly number[]): number[][] {
+  const { capacity, batch } = resources[tasks[group[0]!]!.batch!.resource]!;
+  const parts: { places: number[]; units: number }[] = [];
+  for (const place of group) {
+    const { units } = tasks[place]!.batch!;
+    const last = parts.at(-1);
+    if (last && last.units + units <= capacity && last.places.length < (batch!.maxTasks ?? Infinity)) {
+      last.places.push(place);
+      last.units += units;
+    } else parts.push({ places: [place], units });
+  }
+  return parts.map(({ places }) => places);
 }
 
 function nearnessOf({ tasks, problem }: Compiled, weight: number): Nearness {
