@@ -38,5 +38,5 @@ describe('the demo foundry', () => {
     expect(last.toISOString() <= shop.now).toBeTrue();
     const { stored, anew } = await compareProjections(shop.store);
     for (const [id, data] of anew) expect(stored.get(id)).withContext(id).toBe(data);
-  }, 120_000);
+  }, 400_000);
 });

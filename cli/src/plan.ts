@@ -5,6 +5,8 @@ import { Wrong, readJson, writeJson } from './files.ts';
 
 /** How long the first schedule is made better where nobody says: a few seconds. */
 const DEFAULT_SECONDS = 3;
+/** The rest of the time is for the last trial and the check. */
+const SEARCHED = 0.97;
 const EXIT: Readonly<Record<Schedule['status'], number>> = { feasible: 0, infeasible: 1, 'not-found': 1, invalid: 2 };
 
 const OPTIONS = {
@@ -27,7 +29,7 @@ export async function plan(args: string[]): Promise<number> {
     if (values.output !== undefined && error instanceof Wrong) await give(unreadable(error.message), values.output);
     throw error;
   });
-  const until = performance.now() + seconds * 1000;
+  const until = performance.now() + seconds * 1000 * SEARCHED;
   let told = 0;
   const schedule = planDocument(document, {
     ...(seed === undefined ? {} : { seed }),

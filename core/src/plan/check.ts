@@ -1,3 +1,4 @@
+import { listUnder } from '../units/lists.ts';
 import type { Compiled, Task } from './compile.ts';
 import { compile } from './compile.ts';
 import { earliestStart, endOf } from './openings.ts';
@@ -48,9 +49,7 @@ function loadsOf({ tasks, resources }: Compiled, placed: readonly ScheduledTask[
     if (task.batch && load === undefined) say(`needs ${resources[task.batch.resource]!.id} and is in no load`, task.id);
     if (!task.batch && load !== undefined) say(`is in load ${load} and needs none`, task.id);
     if (!task.batch || load === undefined) continue;
-    const members = loads.get(load);
-    if (members) members.push(task);
-    else loads.set(load, [task]);
+    listUnder(loads, load, task);
   }
   return loads;
 }
@@ -100,16 +99,17 @@ function overuse(uses: readonly { start: number; end: number; units: number }[],
 }
 
 function checkCapacities({ tasks, resources }: Compiled, placed: readonly ScheduledTask[], say: Say): void {
-  resources.forEach(({ id, capacity, batch }, resource) => {
-    if (batch) return;
-    const uses = tasks.flatMap((task) =>
-      task.takes
-        .filter((take) => take.resource === resource)
-        .map(({ units }) => ({ start: placed[task.place]!.start, end: placed[task.place]!.end, units })),
-    );
-    const at = overuse(uses, capacity);
+  const uses = new Map<number, { start: number; end: number; units: number }[]>();
+  for (const { place, takes } of tasks)
+    for (const { resource, units } of takes) {
+      const { start, end } = placed[place]!;
+      listUnder(uses, resource, { start, end, units });
+    }
+  for (const [resource, list] of uses) {
+    const { id, capacity } = resources[resource]!;
+    const at = overuse(list, capacity);
     if (at !== undefined) say(`more than ${capacity} is in use at ${at}`, id);
-  });
+  }
 }
 
 function checkLoads({ resources }: Compiled, placed: readonly ScheduledTask[], loads: Loads, say: Say): void {
@@ -127,9 +127,7 @@ function checkLoads({ resources }: Compiled, placed: readonly ScheduledTask[], l
     const units = members.reduce((sum, member) => sum + member.batch!.units, 0);
     if (end > start && units > capacity + UNITS_TOLERANCE) say(`holds ${units} of ${capacity}`, name, id);
     if (members.length > (batch!.maxTasks ?? Infinity)) say(`holds ${members.length} tasks`, name, id);
-    const list = runs.get(resource) ?? [];
-    list.push({ start, end: end + (batch!.setup ?? 0), units: 1 });
-    runs.set(resource, list);
+    listUnder(runs, resource, { start, end: end + (batch!.setup ?? 0), units: 1 });
   }
   for (const [resource, list] of runs) {
     const { id, batch } = resources[resource]!;

@@ -78,11 +78,16 @@ export function compile(problem: PlanProblem): Compiled {
   };
   const resourceAt = new Map(problem.resources.map(({ id }, i) => [id, i]));
   const jobAt = new Map(problem.jobs.map(({ id }, i) => [id, i]));
+  const byResources = new Map<string, Openings>();
   /** Tasks that need the same calendars share one list of openings. */
   const commonOf = (needed: readonly number[]): Openings => {
+    const resources = needed.join();
+    const known = byResources.get(resources);
+    if (known !== undefined) return known;
     const ids = [...new Set(needed.flatMap((i) => problem.resources[i]!.calendar ?? []))].sort();
     const key = JSON.stringify(ids);
     if (!common.has(key)) common.set(key, intersect(ids.map(openings)));
+    byResources.set(resources, common.get(key)!);
     return common.get(key)!;
   };
   const tasks = problem.tasks.map((task, place): Task => {

@@ -63,7 +63,7 @@ export class Search {
   private readonly orders: (() => Float64Array)[];
   /** Orders that are only worth trying where nothing was found yet. */
   private readonly lastResort: (() => Float64Array)[];
-  private readonly jobOrders: JobOrders;
+  private kept: JobOrders | undefined;
   /** What the schedule built last cost. */
   private built = Infinity;
   private looks = 0;
@@ -84,10 +84,13 @@ export class Search {
     this.isSequence = isSequencing(compiled) && !previous?.near;
     this.random = chance(seed);
     this.all = compiled.tasks.filter(({ fixed }) => fixed === null).map(({ place }) => place);
-    this.jobOrders = new JobOrders(compiled, this.urgency);
     const { 'latest start': _, 'earliest due date': byDue, ...others } = PRIORITY_RULES;
     this.orders = [() => byDue!(compiled, this.urgency), () => this.jobOrders.bySlack()];
     this.lastResort = Object.values(others).map((rule) => () => rule(compiled, this.urgency));
+  }
+
+  private get jobOrders(): JobOrders {
+    return (this.kept ??= new JobOrders(this.compiled, this.urgency));
   }
 
   /** Puts what is fixed, and holds what is frozen where it was. @returns the tasks that do not fit */
