@@ -27,7 +27,7 @@ describe('killed and started again', () => {
     const take = (chunk: Buffer) => (output += chunk);
     start.stdout!.on('data', take);
     start.stderr!.on('data', take);
-    await until(`a start (${output})`, async () => (await fetch(`${url()}/api/health`)).ok, 60_000);
+    await until(`a start (${output})`, async () => (await fetch(`${url()}/api/health`)).ok, 180_000);
   };
   const children = (pid: number) =>
     readFileSync(`/proc/${pid}/task/${pid}/children`, 'utf8').trim().split(' ').filter(Boolean).map(Number);

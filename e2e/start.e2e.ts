@@ -28,7 +28,7 @@ class Start {
     this.ended = new Promise((resolve) => this.child.once('exit', resolve));
   }
 
-  ready = () => until(`ready (${this.said})`, async () => this.said.includes('ready at'), 60_000);
+  ready = () => until(`ready (${this.said})`, async () => this.said.includes('ready at'), 180_000);
   async stop(): Promise<void> {
     if (this.child.exitCode === null && this.child.signalCode === null) this.child.kill('SIGINT');
     await this.ended;
