@@ -4,6 +4,8 @@ import type { Board } from './board.ts';
 import type { Manner } from './inserter.ts';
 import type { Load } from './loads.ts';
 import type { Urgency } from './priority.ts';
+import type { Groups } from './regroup.ts';
+import { merged, parted, placesOf } from './regroup.ts';
 
 /** What is to be taken out and in which manner it is put again. */
 export interface Proposal {
@@ -201,49 +203,24 @@ export class Neighbourhoods {
     return places.length === 0 ? undefined : this.propose([...this.withFamilies(places), ...places]);
   }
 
-  /** Two or three loads put together, or one's member put with another. */
+  /** Two loads put together, or one's member put with another. */
   private merge(): Proposal | undefined {
     const [one, ...others] = this.someLoads(2 + this.below(3));
-    const other = others.length > 0 ? this.oneOf(others) : undefined;
-    if (!one || !other) return undefined;
-    const book = this.board.loads[one.resource]!;
-    const all = [...placesOf(one), ...placesOf(other)];
-    const fits = all.length <= book.maxTasks && (one.units + other.units <= book.capacity || one.end === one.start);
-    if (fits) return this.propose([...this.withFamilies(all), ...all], [all]);
-    // Together they are too much: one changes over, where there is room.
-    const [from, to] = this.random() < 0.5 ? [one, other] : [other, one];
-    const mover = this.oneOf(placesOf(from));
-    const units = this.compiled.tasks[mover]!.batch!.units;
-    if (to.units + units > book.capacity || to.members.size + 1 > book.maxTasks) {
-      const inTurn = placesOf(to).filter((place) => {
-        const back = this.compiled.tasks[place]!.batch!.units;
-        return to.units + units - back <= book.capacity && from.units + back - units <= book.capacity;
-      });
-      if (inTurn.length === 0) return undefined;
-      const back = this.oneOf(inTurn);
-      return this.propose(
-        [...this.withFamilies(all), ...all],
-        [
-          [...placesOf(from).filter((place) => place !== mover), back],
-          [...placesOf(to).filter((place) => place !== back), mover],
-        ],
-      );
-    }
-    const rest = placesOf(from).filter((place) => place !== mover);
-    return this.propose([...this.withFamilies(all), ...all], [rest, [...placesOf(to), mover]]);
+    if (!one || others.length === 0) return undefined;
+    const other = this.oneOf(others);
+    const groups = merged(this.compiled, this.board.loads[one.resource]!, one, other, this.random);
+    return groups && this.regroup([...placesOf(one), ...placesOf(other)], groups);
   }
 
   /** One load parted into two. */
   private part(): Proposal | undefined {
     const [load] = this.someLoads(1);
     if (!load || load.members.size < 2) return undefined;
-    const all = placesOf(load);
-    const [one, other]: [number[], number[]] = [[], []];
-    if (this.random() < 0.5) one.push(all[this.below(all.length)]!);
-    for (const place of all)
-      if (!one.includes(place)) (one.length > 0 && this.random() < 0.5 ? other : one).push(place);
-    const groups = [one, other].filter(({ length }) => length > 0);
-    return this.propose([...this.withFamilies(all), ...all], groups);
+    return this.regroup(placesOf(load), parted(load, this.random));
+  }
+
+  private regroup(places: readonly number[], groups: Groups): Proposal | undefined {
+    return this.propose([...this.withFamilies(places), ...places], groups);
   }
 
   /** What starts on one resource within a stretch of time. */
@@ -322,7 +299,7 @@ export class Neighbourhoods {
 
   /** Loads by what was in them when they were last remembered. */
   private remembered = new Map<Load, readonly number[]>();
-  private asTheyWere(out: readonly number[]): readonly (readonly number[])[] {
+  private asTheyWere(out: readonly number[]): Groups {
     const taken = new Set(out);
     return [...this.remembered.values()].filter(
       (members) => members.length > 1 && members.every((place) => taken.has(place)),
@@ -337,11 +314,7 @@ export class Neighbourhoods {
   }
 
   /** @param groups tasks that are to share a load; @param first tasks that go before all others, in this order */
-  private propose(
-    roots: readonly number[],
-    groups: readonly (readonly number[])[] = [],
-    first: readonly number[] = [],
-  ): Proposal | undefined {
+  private propose(roots: readonly number[], groups: Groups = [], first: readonly number[] = []): Proposal | undefined {
     const free = roots.filter((place) => !this.isHeld(place));
     if (free.length === 0) return undefined;
     const keep = groups.length === 0 && this.batches.length > 0 && this.random() < 0.4;
@@ -362,7 +335,7 @@ export class Neighbourhoods {
     };
   }
 
-  private grouped(out: readonly number[], groups: readonly (readonly number[])[]): Pick<Manner, 'groups'> {
+  private grouped(out: readonly number[], groups: Groups): Pick<Manner, 'groups'> {
     if (groups.length === 0) return {};
     const of = new Int32Array(this.compiled.tasks.length).fill(-1);
     const taken = new Set(out);
@@ -400,5 +373,3 @@ export class Neighbourhoods {
     for (const place of out) this.order[place] = this.urgency.latest[place]!;
   }
 }
-
-const placesOf = ({ members }: Load): number[] => [...members].map(({ place }) => place);

@@ -1,0 +1,66 @@
+// Bounds with known answers: what one room has to do, and what no schedule can be below.
+import { lowerBound } from './bound.ts';
+import { compile } from './compile.ts';
+import { planProblem } from './plan.ts';
+import type { PlanProblem } from './problem.ts';
+import { at, link, problem, task } from '../testing/plan-parts.ts';
+
+const bound = (given: PlanProblem) => lowerBound(compile(given)).value;
+const bench = { id: 'bench', capacity: 1 };
+const three = (rest: Partial<PlanProblem>): PlanProblem =>
+  problem({
+    resources: [bench],
+    jobs: ['a', 'b', 'c'].map((id) => ({ id })),
+    tasks: [
+      task('a', 30, { job: 'a', needs: [at('bench')] }),
+      task('b', 10, { job: 'b', needs: [at('bench')] }),
+      task('c', 20, { job: 'c', needs: [at('bench')] }),
+    ],
+    ...rest,
+  });
+
+describe('the bound', () => {
+  it('is what the shortest first would cost where all are there at once', () => {
+    // Ends 10, 30, 60: no order has a smaller sum, and the planner finds it.
+    expect(bound(three({ objective: { flow: 1 } }))).toBe(100);
+    expect(planProblem(three({ objective: { flow: 1 } }), { iterations: 40 }).objective!.value).toBe(100);
+    expect(bound(three({ objective: { makespan: 2 } }))).toBe(120);
+  });
+
+  it('sets the k-th end against the k-th due date', () => {
+    // All due at 15: the first in time at 10, then 30 and 60: 15 + 45 late.
+    const jobs = ['a', 'b', 'c'].map((id) => ({ id, due: 15 }));
+    expect(bound(three({ jobs, objective: { tardiness: 1 } }))).toBe(60);
+    // With other weights the lightest counts for what they wait for each other: alone only a is late, by 15, thrice.
+    const weighed = jobs.map((job, i) => ({ ...job, weight: 3 - i }));
+    expect(bound(three({ jobs: weighed, objective: { tardiness: 1 } }))).toBe(3 * 15 + 5 + (60 - 20));
+  });
+
+  it('counts only open minutes, what comes before and what must follow', () => {
+    const given = problem({
+      jobs: [{ id: 'a' }, { id: 'b' }],
+      tasks: ['a', 'b'].flatMap((job) => [
+        task(`${job} first`, 10, { job }),
+        task(`${job} bench`, 200, { job, needs: [at('bench')] }),
+        task(`${job} last`, 50, { job }),
+      ]),
+      links: ['a', 'b'].flatMap((job) => [
+        link(`${job} first`, `${job} bench`),
+        link(`${job} bench`, `${job} last`, 5),
+      ]),
+    });
+    // Open from 480, shut 720–750: the first ends its bench at 680, the second at 910; each 55 later is out.
+    expect(bound(given)).toBe(680 + 55 + 910 + 55);
+  });
+
+  it('fills every load, and knows what cannot share one', () => {
+    const kiln = { id: 'kiln', capacity: 10, batch: { maxTasks: 3, loadCost: 7 } };
+    const fire = (id: string, units: number, key?: string) =>
+      task(id, 60, { spans: 'through', needs: [at('kiln', units, key)] });
+    const loads = (...tasks: ReturnType<typeof fire>[]) =>
+      bound(problem({ resources: [kiln], tasks, objective: { loads: 1 } })) / 7;
+    expect(loads(fire('a', 5), fire('b', 5), fire('c', 5))).toBe(2);
+    expect(loads(fire('a', 1), fire('b', 1), fire('c', 1), fire('d', 1))).toBe(2);
+    expect(loads(fire('a', 1, 'x'), fire('b', 1, 'y'))).toBe(2);
+  });
+});
