@@ -1,2 +1,2 @@
 // Loaded before the journeys: a browser takes its time.
-jasmine.DEFAULT_TIMEOUT_INTERVAL = 240_000;
+jasmine.DEFAULT_TIMEOUT_INTERVAL = 600_000;
