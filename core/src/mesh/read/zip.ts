@@ -46,8 +46,7 @@ export function throughZip(bytes: Uint8Array, wanted: (name: string) => Taker | 
         if (unpacked > listed.unpacked)
           throw new MeshFault(`"${file.name}" inside the package is larger than the package says`);
         sum.add(piece);
-        if (last && sum.value !== listed.sum)
-          throw new MeshFault(`"${file.name}" inside the package is damaged`);
+        if (last && sum.value !== listed.sum) throw new MeshFault(`"${file.name}" inside the package is damaged`);
         take(piece, last);
         if (last) ended++;
       } catch (caught) {
