@@ -103,6 +103,18 @@ describe('plans of a foundry', () => {
   });
 });
 
+describe('loads that take no time', () => {
+  it('may hold anything, but not beside something that does take time', () => {
+    const fire = (id: string, duration: number, units: number) => task(id, duration, { needs: [at('kiln', units)] });
+    const given = problem({
+      resources: [{ id: 'kiln', capacity: 3, batch: { setup: 5, loadCost: 400 } }],
+      tasks: [fire('a', 0, 1), fire('b', 0, 9), fire('c', 9, 1)],
+      objective: { flow: 1, loads: 1 },
+    });
+    for (const seed of [1, 2, 3]) expect(planned(given, 120, seed).objective!.loads).toBe(800);
+  });
+});
+
 describe('a plan made anew', () => {
   const told = (given: PlanProblem, schedule: Schedule, rest: Partial<NonNullable<PlanProblem['previous']>>) => ({
     ...given,

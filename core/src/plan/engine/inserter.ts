@@ -1,6 +1,6 @@
 import type { Compiled, Task } from '../compile.ts';
 import { earliestStart, earliestStartToEnd, endOf } from '../openings.ts';
-import { LAST_MINUTE } from '../problem.ts';
+import { LAST_MINUTE, UNITS_TOLERANCE } from '../problem.ts';
 import { relaxed } from '../relax.ts';
 import type { Board } from './board.ts';
 import type { Foresight } from './foresight.ts';
@@ -254,7 +254,11 @@ export class Inserter {
     const late = members.filter((place) => found.start > this.latestFor(place));
     if (late.length > 0) return this.pushBack(late, found.start);
     const { batch } = tasks[0]!;
-    const load = board.loads[batch!.resource]!.create(found.start, found.end, duration, batch!.key);
+    const book = board.loads[batch!.resource]!;
+    const units = tasks.reduce((sum, task) => sum + task.batch!.units, 0);
+    // Whoever put them together may have thought of loads that take no time.
+    if (found.end > found.start && units > book.capacity + UNITS_TOLERANCE) return false;
+    const load = book.create(found.start, found.end, duration, batch!.key);
     for (const { place } of tasks) board.place(place, found.start, found.end, load);
     for (const place of members) this.readyAfter(place);
     return true;

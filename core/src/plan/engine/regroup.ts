@@ -20,7 +20,9 @@ export function merged(
   const unitsOf = (place: number) => tasks[place]!.batch!.units;
   const oneOf = (list: readonly number[]) => list[Math.floor(random() * list.length)]!;
   const all = [...placesOf(one), ...placesOf(other)];
-  if (all.length <= maxTasks && (one.units + other.units <= capacity || one.end === one.start)) return [all];
+  // What takes no time holds nothing, in a load of its like.
+  const isNothing = one.end === one.start && other.end === other.start;
+  if (all.length <= maxTasks && (isNothing || one.units + other.units <= capacity)) return [all];
   const [from, to] = random() < 0.5 ? [one, other] : [other, one];
   const mover = oneOf(placesOf(from));
   const units = unitsOf(mover);
