@@ -34,7 +34,13 @@ type DemoWork = Omit<SetUpWork, 'id' | 'dueDate'> & {
   readonly recipe: string;
 };
 
-const base = { artistProofs: 0, alloyId: 'C87300', method: 'shell', approval: 'first' } as const;
+const base = {
+  artistProofs: 0,
+  alloyId: 'C87300',
+  method: 'shell',
+  approval: 'first',
+  finishing: 'patina',
+} as const;
 
 export const WORKS: readonly DemoWork[] = [
   {
@@ -115,12 +121,13 @@ export const WORKS: readonly DemoWork[] = [
     editionSize: 4,
     method: 'block',
     finish: 'raw, the artist finishes',
+    finishing: 'raw',
     glyph: 'block',
     sections: [section('Panel', { metalHeightMm: 620, expectedWaxKg: 6.9, areaCm2: 12800, wallMm: 6 })],
     moulds: [{ name: 'panel', sections: [1], pullsBefore: 3 }],
     begun: [30, 12],
     due: [9, 30, 58, 90],
-    recipe: 'clear wax only',
+    recipe: '',
   },
   {
     ...base,

@@ -1,9 +1,16 @@
-import type { Id, Instant, PieceProjection } from '@kalvet/core';
+import type { Id, Instant } from '@kalvet/core';
+import {
+  confirmCrew,
+  finishHeat,
+  isOpen,
+  kindOf,
+  planHeat,
+  planLoad,
+  pourTree,
+  standings,
+  treeFigures,
+} from '@kalvet/core';
 import { DateTime } from 'luxon';
-import { planLoad } from '../server/src/burnout/load.service.ts';
-import { confirmCrew } from '../server/src/pour/crew.service.ts';
-import { finishHeat, planHeat, pourTree } from '../server/src/pour/heat.service.ts';
-import { newId } from '../server/src/write/context.ts';
 import type { PlayedPiece, Stage } from './stage.ts';
 import { ZONE } from './stage.ts';
 
@@ -15,8 +22,8 @@ const KILN_PLACES = 12;
 
 interface WaitingTree {
   readonly treeId: Id;
-  readonly kind: string;
-  readonly pieces: PlayedPiece[];
+  readonly workId: Id;
+  readonly pieces: { readonly piece: PlayedPiece; readonly section: string | undefined }[];
 }
 
 /** The kiln in the morning, the furnace on Thursdays, and the next pour as far as it can be planned. */
@@ -24,15 +31,16 @@ export class Furnace {
   constructor(private readonly stage: Stage) {}
 
   /** Trees whose next step is of one of the kinds; only those that can have it now, unless said otherwise. */
-  private async trees(kinds: readonly string[], readyNow = true): Promise<WaitingTree[]> {
-    const { hand, pieces } = this.stage;
-    const standing = await hand.pieces();
+  private trees(kinds: readonly string[], readyNow = true): WaitingTree[] {
+    const { pieces } = this.stage;
+    const standing = this.stage.standing();
     const found = new Map<Id, WaitingTree>();
     for (const piece of pieces) {
-      for (const step of standing.get(piece.id)?.next ?? []) {
-        if (!kinds.includes(step.kind) || (readyNow && !hand.ready(step))) continue;
-        const tree = found.get(step.carrierId) ?? { treeId: step.carrierId, kind: step.kind, pieces: [] };
-        tree.pieces.push(piece);
+      const stands = standing.get(piece.id);
+      for (const step of stands?.next ?? []) {
+        if (!kinds.includes(step.kind) || (readyNow && !this.stage.ready(step))) continue;
+        const tree = found.get(step.carrierId) ?? { treeId: step.carrierId, workId: piece.workId, pieces: [] };
+        tree.pieces.push({ piece, section: stands!.sectionOf(step.stepId) });
         found.set(step.carrierId, tree);
       }
     }
@@ -40,118 +48,112 @@ export class Furnace {
   }
 
   /** The morning's load of shells: when the kiln is worth it, and the day before the pour in any case. */
-  async fire(endedAt: Instant): Promise<void> {
-    const { hand, end } = this.stage;
+  fire(endedAt: Instant): void {
+    const { shop, end } = this.stage;
     if (endedAt > end) return;
-    const trees = await this.trees(['fire', 'refire']);
-    const { weekday } = DateTime.fromISO(hand.now, { zone: ZONE });
+    const trees = this.trees(['fire', 'refire']);
+    const { weekday } = DateTime.fromISO(shop.now, { zone: ZONE });
     if (trees.length < (weekday === WEDNESDAY ? 1 : 3)) return;
-    await this.load(trees, hand.now, endedAt, '930 °C, 1 h 40', 930);
+    this.load(trees, shop.now, endedAt, '930 °C, 1 h 40', 930);
   }
 
   /** On the pour day's morning: the blocks that went into the kiln four days before come out of it. */
-  async drawBlocks(): Promise<void> {
-    const { hand } = this.stage;
-    const drawn = hand.now;
+  drawBlocks(): void {
+    const { shop } = this.stage;
+    const drawn = shop.now;
     const begun = new Date(Date.parse(drawn) - BLOCK_DAYS * 86_400_000).toISOString();
-    hand.now = begun;
-    const trees = await this.trees(['fire-block']);
-    if (trees.length > 0) await this.load(trees, begun, drawn, 'block, 4 d', 690);
-    hand.now = drawn;
+    shop.now = begun;
+    const trees = this.trees(['fire-block']);
+    if (trees.length > 0) this.load(trees, begun, drawn, 'block, 4 d', 690);
+    shop.now = drawn;
   }
 
-  private async load(
+  private load(
     trees: readonly WaitingTree[],
     startedAt: Instant,
     endedAt: Instant,
     profile: string,
     topC: number,
-  ): Promise<void> {
-    const { hand, person } = this.stage;
-    const { now } = hand;
-    hand.now = endedAt;
+  ): void {
+    const { shop, person } = this.stage;
+    const { now } = shop;
+    shop.now = endedAt;
     const record = { startedAt, endedAt, by: [person.oskar], profile, topC, note: '', lost: [] };
     const treeIds = trees.slice(0, KILN_PLACES).map(({ treeId }) => treeId);
-    await hand.write(person.oskar, (ctx) => planLoad(ctx, { id: newId(), treeIds, record }));
-    hand.now = now;
+    const id = shop.newId();
+    shop.onAll(person.oskar, (index, doing) => planLoad(index, { id, treeIds, record }, doing));
+    shop.now = now;
   }
 
   /** A heat, as full as the crucible takes, the trees that wait longest first; nothing where nothing waits. */
-  async pour(alloyId: string): Promise<void> {
-    const waiting = await this.trees(['pour']);
-    const trees = await this.chosen(alloyId, waiting);
-    if (trees.length > 0) await this.heat(alloyId, trees, waiting, await this.stage.hand.pieces());
+  pour(alloyId: string): void {
+    const waiting = this.trees(['pour']);
+    const trees = this.chosen(alloyId, waiting);
+    if (trees.length > 0) this.heat(alloyId, trees, waiting);
   }
 
   /** The next pour day's heat as it is known by now: what is fired, or nearly. */
-  async planNext(): Promise<void> {
-    const { hand, person, today, end } = this.stage;
+  planNext(): void {
+    const { shop, person, today, end } = this.stage;
     let day = today.set({ hour: 13 });
     while (day.weekday !== WEDNESDAY + 1 || day.toUTC().toISO()! <= end) day = day.plus({ days: 1 });
-    let trees = await this.chosen('C87300', await this.trees(['leak-test', 'pour'], false));
-    if (trees.length === 0) trees = await this.chosen('C87300', await this.trees(['fire', 'coat'], false));
+    let trees = this.chosen('C87300', this.trees(['leak-test', 'pour'], false));
+    if (trees.length === 0) trees = this.chosen('C87300', this.trees(['fire', 'coat'], false));
     if (trees.length === 0) return;
-    await hand.write(person.ines, (ctx) =>
-      planHeat(ctx, {
-        id: newId(),
-        alloyId: 'C87300',
-        plannedFor: day.toUTC().toISO()!,
-        trees: trees.map(({ treeId }) => ({ treeId })),
-        chargeLines: chargeOf('C87300', trees),
-      }),
-    );
+    const given = {
+      id: shop.newId(),
+      alloyId: 'C87300',
+      plannedFor: day.toUTC().toISO()!,
+      trees: trees.map(({ treeId }) => ({ treeId })),
+      chargeLines: chargeOf('C87300', trees),
+    };
+    shop.onAll(person.ines, (index, doing) => planHeat(index, given, doing));
   }
 
-  private async chosen(alloyId: string, waiting: readonly WaitingTree[]): Promise<{ treeId: Id; kg: number }[]> {
-    const rows = await this.stage.hand.select<{ id: Id; kg: number | null }>(
-      "SELECT t.id, JSON_VALUE(p.data, '$.pourKg') + 0 AS kg FROM tree t JOIN projection p ON p.id = t.id WHERE t.alloyId = ? AND t.id IN (?) ORDER BY p.tooOldAt",
-      [alloyId, waiting.length > 0 ? waiting.map(({ treeId }) => treeId) : ['']],
-    );
+  private chosen(alloyId: string, waiting: readonly WaitingTree[]): { treeId: Id; kg: number }[] {
+    const { shop } = this.stage;
+    const rows = waiting.flatMap(({ treeId, workId }) => {
+      const index = shop.work(workId);
+      if (index.tree.get(treeId)!.alloyId !== alloyId) return [];
+      const kg = treeFigures(index, treeId, shop.settings.liftLimitKg).metal?.pourWeight.value;
+      const pour = index.stepsOf.get(treeId)!.find((step) => kindOf(step.kind).through === 'heat' && isOpen(step));
+      const tooOldAt = (pour && standings(index).get(pour.id)?.tooOldAt) ?? '';
+      return kg === undefined ? [] : [{ treeId, kg, tooOldAt }];
+    });
     const chosen: { treeId: Id; kg: number }[] = [];
-    for (const { id, kg } of rows) {
+    for (const { treeId, kg } of rows.sort((a, b) => a.tooOldAt.localeCompare(b.tooOldAt))) {
       const sum = chosen.reduce((total, tree) => total + tree.kg, 0);
-      if (kg !== null && sum + kg < FULL_KG) chosen.push({ treeId: id, kg });
+      if (sum + kg < FULL_KG) chosen.push({ treeId, kg });
     }
     return chosen;
   }
 
-  private async heat(
-    alloyId: string,
-    trees: readonly { treeId: Id; kg: number }[],
-    waiting: readonly WaitingTree[],
-    standing: Map<Id, PieceProjection>,
-  ): Promise<void> {
+  private heat(alloyId: string, trees: readonly { treeId: Id; kg: number }[], waiting: readonly WaitingTree[]): void {
     const { stage } = this;
-    const { hand } = stage;
-    const { tomas, ines } = stage.person;
-    const id = newId();
-    await hand.write(ines, (ctx) =>
-      planHeat(ctx, {
-        id,
-        alloyId,
-        plannedFor: hand.now,
-        trees: trees.map(({ treeId }) => ({ treeId })),
-        chargeLines: chargeOf(alloyId, trees),
-      }),
+    const { shop } = stage;
+    const { tomas, ines, oskar, hanne } = stage.person;
+    const id = shop.newId();
+    const given = {
+      id,
+      alloyId,
+      plannedFor: shop.now,
+      trees: trees.map(({ treeId }) => ({ treeId })),
+      chargeLines: chargeOf(alloyId, trees),
+    };
+    shop.onAll(ines, (index, doing) => planHeat(index, given, doing));
+    const crew = [
+      { role: 'lead', personId: tomas, deputyId: null },
+      { role: 'second', personId: ines, deputyId: oskar },
+      { role: 'skimmer', personId: hanne, deputyId: null },
+    ] as const;
+    shop.onAll(tomas, (index, doing) =>
+      confirmCrew(index, index.heat.get(id)!, { version: 1, crew, signs: 'by hand', coverConfirmed: true }, doing),
     );
-    await hand.write(tomas, (ctx) =>
-      confirmCrew(ctx, id, {
-        version: 1,
-        crew: [
-          { role: 'lead', personId: tomas, deputyId: null },
-          { role: 'second', personId: ines, deputyId: stage.person.oskar },
-          { role: 'skimmer', personId: stage.person.hanne, deputyId: null },
-        ],
-        signs: 'by hand',
-        coverConfirmed: true,
-      }),
-    );
-    const start = hand.now;
+    const start = shop.now;
     for (const [i, { treeId, kg }] of trees.entries()) {
-      hand.now = new Date(Date.parse(start) + (i + 1) * 6 * 60_000).toISOString();
-      const pieces = waiting.find((tree) => tree.treeId === treeId)?.pieces ?? [];
-      const trouble = pieces
-        .map((piece) => stage.trouble(piece, 'pour', sectionOn(standing.get(piece.id)!, treeId)))
+      shop.now = new Date(Date.parse(start) + (i + 1) * 6 * 60_000).toISOString();
+      const trouble = (waiting.find((tree) => tree.treeId === treeId)?.pieces ?? [])
+        .map(({ piece, section }) => stage.trouble(piece, 'pour', section))
         .find(Boolean);
       const readings = {
         pouredKg: Number((kg * (trouble ? 0.8 : 1)).toFixed(1)),
@@ -160,39 +162,30 @@ export class Furnace {
         seconds: Number((5 + kg / 6).toFixed(1)),
         vents: !trouble,
       };
-      const version = await this.heatVersion(id);
-      await hand.write(tomas, (ctx) =>
-        pourTree(ctx, id, {
-          version,
+      shop.onAll(tomas, (index, doing) => {
+        const heat = index.heat.get(id)!;
+        const said = {
+          version: heat.version,
           treeId,
           outcome: trouble?.outcome ?? 'poured',
           startedAt: null,
-          endedAt: hand.now,
+          endedAt: shop.now,
           by: [tomas, ines],
           readings,
           note: trouble?.note ?? '',
-        }),
-      );
+        };
+        return pourTree(index, heat, said, doing);
+      });
     }
-    hand.now = new Date(Date.parse(start) + 90 * 60_000).toISOString();
-    const version = await this.heatVersion(id);
-    await hand.write(tomas, (ctx) =>
-      finishHeat(ctx, id, { version, endedAt: hand.now, by: [tomas], pigKg: 1.8, note: '' }),
-    );
-    hand.now = start;
-  }
-
-  private async heatVersion(id: Id): Promise<number> {
-    const [heat] = await this.stage.hand.select<{ version: number }>('SELECT version FROM heat WHERE id = ?', [id]);
-    return heat!.version;
+    shop.now = new Date(Date.parse(start) + 90 * 60_000).toISOString();
+    shop.onAll(tomas, (index, doing) => {
+      const heat = index.heat.get(id)!;
+      const said = { version: heat.version, endedAt: shop.now, by: [tomas], pigKg: 1.8, note: '' };
+      return finishHeat(index, heat, said, doing);
+    });
+    shop.now = start;
   }
 }
-
-/** The section of a piece that hangs on a tree. */
-const sectionOn = (standing: PieceProjection, treeId: Id): string | undefined =>
-  standing.sections.find((each) =>
-    standing.next.some((next) => next.stepId === each.nextStepId && next.carrierId === treeId),
-  )?.name;
 
 function chargeOf(alloyId: string, trees: readonly { kg: number }[]) {
   const total = trees.reduce((sum, { kg }) => sum + kg, 2) / 0.98;

@@ -1,8 +1,11 @@
 // Lays the demo foundry. Only ever in Kalvet's own local database: `npm start` says so by KALVET_OWN_DB.
-import { QueryTypes } from 'sequelize';
+import { Op, QueryTypes } from 'sequelize';
 import { connect } from '../server/src/db/connection.ts';
+import { settingsOf } from '../server/src/people/settings.ts';
+import { rowsOf } from '../server/src/shop/load.ts';
 import { openStore } from '../server/src/store.ts';
-import type { Store } from '../server/src/write/context.ts';
+import type { Store } from '../server/src/write/store.ts';
+import { lay } from './lay.ts';
 import { play } from './play.ts';
 
 const DAY_MS = 86_400_000;
@@ -18,24 +21,13 @@ interface Mark {
   readonly change: number;
 }
 
-const markOf = async (store: Store): Promise<Mark | undefined> => {
-  const [row] = await store.db.query<{ value: unknown }>("SELECT value FROM setting WHERE name = 'demo'", {
-    type: QueryTypes.SELECT,
-  });
-  return row && ((typeof row.value === 'string' ? JSON.parse(row.value) : row.value) as Mark);
-};
+const markOf = async (store: Store): Promise<Mark | undefined> =>
+  (await rowsOf<{ value: Mark }>(store, 'settings', { name: 'demo' }))[0]?.value;
 const mark = (store: Store, state: Mark['state'], change: number) =>
-  store.db.query("REPLACE INTO setting (name, value) VALUES ('demo', ?)", {
-    replacements: [JSON.stringify({ state, at: new Date().toISOString(), change })],
-  });
-const changes = async (store: Store): Promise<number> => {
-  // The planner's own runs leave what a person laid or recorded as it is.
-  const [row] = await store.db.query<{ value: number | null }>(
-    "SELECT MAX(number) AS value FROM event WHERE verb <> 'take plan'",
-    { type: QueryTypes.SELECT },
-  );
-  return row!.value ?? 0;
-};
+  store.models.settings.upsert({ name: 'demo', value: { state, at: new Date().toISOString(), change } });
+/** The planner's own runs leave what a person laid or recorded as it is. */
+const changes = async (store: Store): Promise<number> =>
+  Number((await store.models.events.max('number', { where: { verb: { [Op.ne]: 'take plan' } } })) ?? 0);
 
 /** Laid when asked for, in an empty database, after a laying that was interrupted, and when a day old and untouched. */
 async function shouldLay(store: Store): Promise<boolean> {
@@ -49,6 +41,7 @@ async function shouldLay(store: Store): Promise<boolean> {
 
 async function dropAll(address: string): Promise<void> {
   const db = connect(address);
+  // Raw: whatever tables there are go, also those that this program has no models of.
   await db.transaction(async (transaction) => {
     await db.query('SET FOREIGN_KEY_CHECKS = 0', { transaction });
     const tables = await db.query<Record<string, string>>('SHOW TABLES', {
@@ -69,12 +62,11 @@ if (await shouldLay(store)) {
   await dropAll(url);
   store = await openStore(url);
   await mark(store, 'laying', 0);
-  await store.db.query("REPLACE INTO setting (name, value) VALUES ('shopName', ?)", {
-    replacements: [JSON.stringify('Marrowby Quay')],
-  });
-  const count = await play(store, new Date().toISOString());
+  await store.models.settings.upsert({ name: 'shopName', value: 'Marrowby Quay' });
+  const stage = play(await settingsOf(store), new Date().toISOString());
+  await lay(store, stage.shop);
   await mark(store, 'laid', await changes(store));
-  console.log(`kalvet: ${count} pieces begun, ${((Date.now() - began) / 1000).toFixed(0)} s`);
+  console.log(`kalvet: ${stage.pieces.length} pieces begun, ${((Date.now() - began) / 1000).toFixed(1)} s`);
 }
 await store.db.close();
 process.exit(0);

@@ -1,11 +1,5 @@
-import type { Id, Instant } from '@kalvet/core';
-import { addOpenItem } from '../server/src/chasing/open-item.service.ts';
-import { addPerson } from '../server/src/people/people.service.ts';
-import { saveClient, saveOrder } from '../server/src/work/order.service.ts';
-import { changePiece, hold } from '../server/src/work/piece.service.ts';
-import { setUpWork } from '../server/src/work/work.service.ts';
-import { newId } from '../server/src/write/context.ts';
-import type { Store } from '../server/src/write/context.ts';
+import type { Instant, ShopSettings } from '@kalvet/core';
+import { METRIC, addOpenItem, changePiece, counted, holdPiece, onDay, say, setUpWork } from '@kalvet/core';
 import { Bench } from './bench.ts';
 import { HOLD, OPEN_ITEMS, ORDERS, PEOPLE, WORKS } from './foundry.ts';
 import { Furnace } from './furnace.ts';
@@ -23,30 +17,30 @@ const HEATS = [
   ['15:05', 'C90500'],
 ] as const;
 
-/** Plays some weeks of work up to now, so that every record has its history. Gives how many pieces were begun. */
-export async function play(store: Store, now: Instant): Promise<number> {
-  const stage = new Stage(store, now);
+/** Plays some weeks of work up to now, so that every record has its history. Which works, where not all. */
+export function play(settings: ShopSettings, now: Instant, works = WORKS): Stage {
+  const stage = new Stage(settings, now);
   const bench = new Bench(stage);
   const furnace = new Furnace(stage);
-  stage.hand.now = stage.at(DAYS, '07:30');
-  await setUp(stage);
-  await takeOrders(stage);
+  stage.shop.now = stage.at(DAYS, '07:30');
+  setUp(stage, works);
+  if (works === WORKS) takeOrders(stage);
   for (let back = DAYS - 1; back >= 0; back--) {
     const { weekday } = stage.today.minus({ days: back });
     if (weekday > 5) continue;
     for (const [time, act] of agenda(stage, bench, furnace, back, weekday)) {
-      stage.hand.now = stage.at(back, time);
+      stage.shop.now = stage.at(back, time);
       // The rest lies ahead of now.
-      if (stage.hand.now > stage.end) break;
-      await act();
+      if (stage.shop.now > stage.end) break;
+      act();
     }
   }
-  stage.hand.now = stage.end;
-  await furnace.planNext();
-  return stage.pieces.length;
+  stage.shop.now = stage.end;
+  furnace.planNext();
+  return stage;
 }
 
-type Moment = readonly [time: string, act: () => Promise<void>];
+type Moment = readonly [time: string, act: () => void];
 
 /** A working day in the order of its hours. */
 function agenda(stage: Stage, bench: Bench, furnace: Furnace, back: number, weekday: number): Moment[] {
@@ -54,9 +48,9 @@ function agenda(stage: Stage, bench: Bench, furnace: Furnace, back: number, week
   for (const slot of SLOTS)
     moments.push([
       slot,
-      async () => {
-        await holdOne(stage);
-        await bench.round();
+      () => {
+        holdOne(stage);
+        bench.round();
       },
     ]);
   if (weekday === THURSDAY) {
@@ -70,68 +64,89 @@ function agenda(stage: Stage, bench: Bench, furnace: Furnace, back: number, week
   return moments.sort(([a], [b]) => a.localeCompare(b));
 }
 
-async function setUp(stage: Stage): Promise<void> {
-  const { hand, person } = stage;
+function setUp(stage: Stage, works: typeof WORKS): void {
+  const { shop, person } = stage;
   for (const { key, name, shortName, mayOverride } of PEOPLE) {
-    const id = newId(Date.parse(hand.now));
+    const id = shop.newId();
     person[key] = id;
-    await hand.write(null, (ctx) => addPerson(ctx, { id, name, shortName, mayOverride }));
+    shop.people.push({ id, name, shortName, mayOverride, active: true, units: METRIC, version: 1 });
+    const changes = [{ table: 'people', id, op: 'insert' as const }];
+    shop.tell(null, { verb: 'add person', text: `${name} works here` }, [['person', id]], changes);
   }
-  for (const { begun, due, recipe, ...work } of WORKS) {
-    const { pieceIds } = await hand.write(person.ines, (ctx) =>
-      setUpWork(ctx, { ...work, id: newId(), dueDate: null }),
+  for (const { begun, due, recipe, ...work } of works) {
+    const workId = shop.newId();
+    stage.marks.set(work.code, workId);
+    const { pieceIds } = shop.onWork(workId, person.ines, (_, doing) =>
+      setUpWork({ ...work, id: workId, dueDate: null }, doing),
     );
     for (const [i, id] of pieceIds.entries()) {
       stage.marks.set(`${work.code} ${i + 1}`, id);
       const days = due[i];
       if (days !== undefined && days !== null) {
         const dueDate = stage.day(days);
-        await hand.write(person.ines, (ctx) => changePiece(ctx, id, { version: 1, dueDate }));
+        shop.onWork(workId, person.ines, (index) => changePiece(index, index.piece.get(id)!, { version: 1, dueDate }));
       }
-      if (begun[i] !== undefined)
-        stage.pieces.push({ id, work: work.code, number: i + 1, begins: stage.at(begun[i], '08:00'), recipe });
+      const ago = begun[i];
+      if (ago !== undefined)
+        stage.pieces.push({ id, workId, work: work.code, number: i + 1, begins: stage.at(ago, '08:00'), recipe });
     }
   }
 }
 
-async function takeOrders(stage: Stage): Promise<void> {
-  const { hand, person } = stage;
-  for (const { client: name, contact, due, pieces, ...order } of ORDERS) {
-    const clientId = newId();
-    await hand.write(person.ines, (ctx) => saveClient(ctx, { id: clientId, version: 0, name, contact }));
-    const pieceIds = Object.entries(pieces as Record<string, readonly number[]>).flatMap(([code, numbers]) =>
-      numbers.map((number) => stage.marks.get(`${code} ${number}`)!),
+/** Clients and orders are no part of the shop that acts are played on: they are written down as their service does. */
+function takeOrders(stage: Stage): void {
+  const { shop, person } = stage;
+  for (const [n, { client: name, contact, due, pieces, ...order }] of ORDERS.entries()) {
+    const clientId = shop.newId();
+    shop.clients.push({ id: clientId, name, contact, version: 1 });
+    shop.tell(
+      person.ines,
+      { verb: 'save client', text: `Client ${name} entered` },
+      [['client', clientId]],
+      [{ table: 'clients', id: clientId, op: 'insert' }],
     );
-    await hand.write(person.ines, (ctx) =>
-      saveOrder(ctx, { ...order, id: newId(), version: 0, clientId, dueDate: stage.day(due), pieceIds }),
+    const id = shop.newId();
+    const dueDate = stage.day(due);
+    shop.orders.push({ ...order, id, number: n + 1, clientId, dueDate, version: 1 });
+    const pieceIds = Object.entries(pieces as Record<string, readonly number[]>).flatMap(([code, numbers]) =>
+      numbers.map((number) => [stage.marks.get(code)!, stage.marks.get(`${code} ${number}`)!] as const),
+    );
+    const changes = pieceIds.map(([workId, pieceId]) => shop.putInOrder(workId, pieceId, id));
+    const what = `Order O-${n + 1} ${order.title}: ${counted(pieceIds.length, 'piece')}`;
+    shop.tell(
+      person.ines,
+      { verb: 'save order', text: say`${what}, due ${onDay(dueDate)}` },
+      [...pieceIds.map(([, pieceId]) => ['piece', pieceId] as const), ['order', id], ['client', clientId]],
+      [{ table: 'orders', id, op: 'insert' }, ...changes],
     );
   }
 }
 
-async function holdOne(stage: Stage): Promise<void> {
-  const { hand, person } = stage;
-  if (stage.held || hand.now < stage.at(HOLD.daysAgo, '08:00')) return;
-  const id = stage.marks.get(`${HOLD.work} ${HOLD.piece}`)!;
-  const [row] = await hand.select<{ version: number; state: string }>('SELECT version, state FROM piece WHERE id = ?', [
-    id,
-  ]);
-  if (row?.state !== 'in work') return;
+function holdOne(stage: Stage): void {
+  const { shop, person } = stage;
+  const id = stage.marks.get(`${HOLD.work} ${HOLD.piece}`);
+  const workId = stage.marks.get(HOLD.work);
+  if (!id || !workId || stage.held || shop.now < stage.at(HOLD.daysAgo, '08:00')) return;
+  const piece = shop.work(workId).piece.get(id);
+  if (piece?.state !== 'in work') return;
   stage.held = true;
-  await hand.write(person.ines, (ctx) =>
-    hold(ctx, id, { version: row.version, reason: HOLD.reason, until: stage.day(HOLD.untilDays) }),
-  );
+  const given = { version: piece.version, reason: HOLD.reason, until: stage.day(HOLD.untilDays) };
+  shop.onWork(workId, person.ines, (index) => holdPiece(index, index.piece.get(id)!, given));
 }
 
-async function openItem(stage: Stage, item: (typeof OPEN_ITEMS)[number]): Promise<void> {
-  const { hand, person } = stage;
+function openItem(stage: Stage, item: (typeof OPEN_ITEMS)[number]): void {
+  const { shop, person } = stage;
+  const workId = stage.marks.get(item.work);
   const key = `${item.work} ${item.piece} ${item.what}`;
-  const [cast] = await hand.select<{ id: Id }>(
-    "SELECT c.id FROM cast_ c JOIN section s ON s.id = c.sectionId WHERE c.pieceId = ? AND s.name = ? AND c.state = 'wax'",
-    [stage.marks.get(`${item.work} ${item.piece}`)!, item.section],
+  if (!workId || stage.opened.has(key)) return;
+  const index = shop.work(workId);
+  const pieceId = stage.marks.get(`${item.work} ${item.piece}`)!;
+  const cast = index.shop.casts.find(
+    (each) =>
+      each.pieceId === pieceId && each.state === 'wax' && index.section.get(each.sectionId)?.name === item.section,
   );
-  if (!cast || stage.opened.has(key)) return;
+  if (!cast) return;
   stage.opened.add(key);
-  await hand.write(person.petra, (ctx) =>
-    addOpenItem(ctx, { id: newId(), castId: cast.id, kind: item.kind, what: item.what }),
-  );
+  const given = { id: shop.newId(), castId: cast.id, kind: item.kind, what: item.what };
+  shop.onWork(workId, person.petra, (now, doing) => addOpenItem(now, given, doing));
 }

@@ -1,28 +1,30 @@
-import type { Id, NextStep } from '@kalvet/core';
+import type { Id, NextStep, ShopIndex } from '@kalvet/core';
+import { castsOfTree, countingWeight, currentCasts, isClosed, treeOfCast } from '@kalvet/core';
 import { DAMP } from './foundry.ts';
 import type { PlayedPiece, Stage } from './stage.ts';
 
 const round = (value: number, decimals: number): number => Number(value.toFixed(decimals));
 
 /** What somebody at the bench would read off and write down with this step. */
-export async function readingsOf(
+export function readingsOf(
   stage: Stage,
   piece: PlayedPiece,
   step: NextStep,
   sequence: number,
-): Promise<Record<string, unknown>> {
-  const { hand, near } = stage;
+): Record<string, unknown> {
+  const { near } = stage;
+  const index = stage.shop.work(piece.workId);
   switch (step.kind) {
     case 'pull':
-      return { mouldId: await mouldFor(stage, step.carrierId), wax: 'pattern', potC: Math.round(near(82, 0.04)) };
+      return { mouldId: mouldFor(index, step.carrierId), wax: 'pattern', potC: Math.round(near(82, 0.04)) };
     case 'model-wax':
       return { wax: 'micro' };
     case 'chase-wax':
-      return { waxKg: round(near(await expectedWax(stage, step.carrierId), 0.06), 3), markPutIn: true };
+      return { waxKg: round(near(expectedWax(index, step.carrierId), 0.06), 3), markPutIn: true };
     case 'approve-wax':
       return { by: 'the artist, on a visit', shown: 'chased wax, three photographs' };
     case 'join-tree': {
-      const castIds = await castsToJoin(stage, step.carrierId);
+      const castIds = castsToJoin(index, piece, step.carrierId);
       return {
         castIds,
         bars: [
@@ -43,7 +45,7 @@ export async function readingsOf(
     case 'leak-test':
       return { how: 'light' };
     case 'knock-out':
-      return weighed(stage, step.carrierId);
+      return weighed(stage, index, step.carrierId);
     case 'join-section':
       return { how: 'tig', filler: 'silicon bronze 2.4 mm, lot F-31', hours: round(near(3, 0.3), 1), straight: true };
     case 'chase-metal':
@@ -51,7 +53,8 @@ export async function readingsOf(
     case 'patina':
       return { recipe: piece.recipe };
     case 'final-inspection':
-      return { finishedKg: round(near(await castWeight(hand, piece.id), 0.01), 2) };
+    case 'inspect-raw':
+      return { finishedKg: round(near(castWeight(index, piece.id), 0.01), 2) };
     case 'deliver':
       return { toWhom: 'the client’s carrier' };
     default:
@@ -61,60 +64,54 @@ export async function readingsOf(
 
 /** The room's climate by the day: the same for all who dip then, and wet in the damp week. */
 function climate(stage: Stage): { roomC: number; roomRh: number } {
-  const damp = stage.hand.now >= stage.at(DAMP.from, '00:00') && stage.hand.now < stage.at(DAMP.to, '00:00');
-  const wave = Math.sin(Date.parse(stage.hand.now) / 7.3e6);
+  const { now } = stage.shop;
+  const damp = now >= stage.at(DAMP.from, '00:00') && now < stage.at(DAMP.to, '00:00');
+  const wave = Math.sin(Date.parse(now) / 7.3e6);
   return { roomC: round((damp ? 19.6 : 22) + 0.6 * wave, 1), roomRh: Math.round((damp ? 71 : 50) + 4 * wave) };
 }
 
-async function mouldFor({ hand }: Stage, castId: Id): Promise<Id | undefined> {
-  const [row] = await hand.select<{ id: Id }>(
-    "SELECT m.id FROM mould m JOIN mould_section s ON s.mouldId = m.id JOIN cast_ c ON c.sectionId = s.sectionId WHERE c.id = ? AND m.state = 'good'",
-    [castId],
-  );
-  return row?.id;
-}
+const sectionOf = (index: ShopIndex, castId: Id) => index.section.get(index.cast.get(castId)!.sectionId)!;
 
-async function expectedWax({ hand }: Stage, castId: Id): Promise<number> {
-  const [row] = await hand.select<{ kg: number }>(
-    'SELECT s.expectedWaxKg AS kg FROM section s JOIN cast_ c ON c.sectionId = s.id WHERE c.id = ?',
-    [castId],
-  );
-  return row!.kg;
-}
+const mouldFor = (index: ShopIndex, castId: Id): Id | undefined =>
+  index.shop.moulds.find(
+    ({ sectionIds, state }) => state === 'good' && sectionIds.includes(index.cast.get(castId)!.sectionId),
+  )?.id;
+
+const expectedWax = (index: ShopIndex, castId: Id): number => sectionOf(index, castId).expectedWaxKg!;
 
 /** Mallets go three to a tree; everything else hangs alone. */
-async function castsToJoin({ hand }: Stage, treeId: Id): Promise<Id[]> {
-  const own = await hand.castsOn(treeId);
-  const others = await hand.select<{ id: Id }>(
-    `SELECT c.id FROM cast_ c JOIN piece p ON p.id = c.pieceId JOIN work w ON w.id = p.workId
-       JOIN tree_cast m ON m.castId = c.id AND m.until IS NULL JOIN tree t ON t.id = m.treeId AND t.state = 'planned'
-       JOIN step s ON s.castId = c.id AND s.kind = 'chase-wax' AND s.state = 'done'
-      WHERE w.code = 'MAL' AND c.state = 'wax' AND t.id <> ? AND EXISTS (SELECT 1 FROM tree_cast o JOIN cast_ oc ON oc.id = o.castId
-        JOIN piece op ON op.id = oc.pieceId WHERE o.treeId = ? AND op.workId = w.id) ORDER BY p.number LIMIT 2`,
-    [treeId, treeId],
-  );
-  return [...own, ...others.map(({ id }) => id)];
+function castsToJoin(index: ShopIndex, { work }: PlayedPiece, treeId: Id): Id[] {
+  const own = castsOfTree(index, treeId).map(({ id }) => id);
+  if (work !== 'MAL') return own;
+  const chased = (castId: Id) =>
+    (index.stepsOf.get(castId) ?? []).some((step) => index.kind(step).weighs === 'wax' && isClosed(step));
+  const others = index.shop.casts.filter((cast) => {
+    const tree = treeOfCast(index, cast.id);
+    return cast.state === 'wax' && tree?.state === 'planned' && tree.id !== treeId && chased(cast.id);
+  });
+  const number = ({ pieceId }: { pieceId: Id }) => index.piece.get(pieceId)!.number;
+  return [
+    ...own,
+    ...others
+      .sort((a, b) => number(a) - number(b))
+      .slice(0, 2)
+      .map(({ id }) => id),
+  ];
 }
 
-async function weighed({ hand, near }: Stage, treeId: Id): Promise<Record<string, unknown>> {
-  const rows = await hand.select<{ castId: Id; waxKg: number; alloyId: string }>(
-    `SELECT m.castId, (SELECT w.kg FROM weight w WHERE w.castId = m.castId AND w.of = 'wax' ORDER BY w.at DESC LIMIT 1) AS waxKg, t.alloyId
-       FROM tree_cast m JOIN tree t ON t.id = m.treeId WHERE m.treeId = ? AND m.until IS NULL`,
-    [treeId],
-  );
+function weighed({ near }: Stage, index: ShopIndex, treeId: Id): Record<string, unknown> {
+  const factor = index.tree.get(treeId)!.alloyId === 'C90500' ? 8.95 : 8.5;
   const castKg = Object.fromEntries(
-    rows.map(({ castId, waxKg, alloyId }) => [
-      castId,
-      round(waxKg * near(alloyId === 'C90500' ? 8.95 : 8.5, 0.012), 2),
+    castsOfTree(index, treeId).map(({ id }) => [
+      id,
+      round(countingWeight(index, id, 'wax')!.kg * near(factor, 0.012), 2),
     ]),
   );
   return { castKg, returnsKg: round(near(4.4, 0.1), 1) };
 }
 
-async function castWeight(hand: Stage['hand'], pieceId: Id): Promise<number> {
-  const rows = await hand.select<{ kg: number }>(
-    "SELECT w.kg FROM weight w JOIN cast_ c ON c.id = w.castId WHERE c.pieceId = ? AND w.of = 'cast' AND c.state = 'metal'",
-    [pieceId],
+const castWeight = (index: ShopIndex, pieceId: Id): number =>
+  currentCasts(index, index.piece.get(pieceId)!).reduce(
+    (sum, { id }) => sum + (countingWeight(index, id, 'cast')?.kg ?? 0),
+    0,
   );
-  return rows.reduce((sum, { kg }) => sum + kg, 0);
-}

@@ -1,3 +1,4 @@
+import { METRIC, dayIn, shopReader } from '@kalvet/core';
 import { existsSync } from 'node:fs';
 import { join } from 'node:path';
 import compression from 'compression';
@@ -10,19 +11,21 @@ import { chasingRoutes } from './chasing/chasing.routes.ts';
 import { loadRoutes } from './burnout/load.routes.ts';
 import { LiveStream, changeNumber } from './live/changes.ts';
 import { KeptAnswers } from './live/kept-answers.ts';
-import { today } from './people/clock.ts';
 import { peopleRoutes } from './people/people.routes.ts';
-import { people } from './people/people.service.ts';
+import { people } from './people/person-of.ts';
 import { settingsOf } from './people/settings.ts';
 import { planningRoutes } from './plan/planning.routes.ts';
 import { heatRoutes } from './pour/heat.routes.ts';
+import { coatRoutes } from './shell/coats.routes.ts';
 import { stepRoutes } from './route/step.routes.ts';
 import { findRoutes } from './work/find.routes.ts';
 import { orderRoutes } from './work/order.routes.ts';
 import { workRoutes } from './work/work.routes.ts';
 import { Problem } from './write/problem.ts';
 import type { Server } from './write/request.ts';
-import { errnoOf } from './write/write.ts';
+import { guardReads } from './write/request.ts';
+import { isAway } from './write/away.ts';
+import { errnoOf } from './write/errno.ts';
 
 export interface AppOptions extends Server {
   /** Where the built screens are; none while they are developed. */
@@ -60,6 +63,7 @@ export function createApp(options: AppOptions): { app: Express; live: LiveStream
     const change = await changeNumber(options.store);
     response.json({ status: 'ok', database: 'ok', change });
   });
+  app.use('/api', guardReads(options));
   app.get('/api/shop', async (_request, response) => {
     const settings = await settingsOf(options.store);
     const now = options.now();
@@ -67,7 +71,7 @@ export function createApp(options: AppOptions): { app: Express; live: LiveStream
       settings,
       people: await people(options.store),
       now,
-      today: today(now, settings.timeZone),
+      today: dayIn(now, settings.timeZone),
       change: await changeNumber(options.store),
     };
     response.json(answer);
@@ -84,12 +88,13 @@ export function createApp(options: AppOptions): { app: Express; live: LiveStream
     planningRoutes(options, pages),
     orderRoutes(options, pages),
     chasingRoutes(options),
+    coatRoutes(options, pages),
   );
   app.use('/api', () => {
     throw new Problem('not found', 'There is no such address.');
   });
   if (options.web && existsSync(join(options.web, 'index.html'))) serveScreens(app, options.web);
-  app.use(answerError);
+  app.use(answerError(options));
   return { app, live };
 }
 
@@ -138,19 +143,27 @@ function serveScreens(app: Express, web: string): void {
   });
 }
 
-const CONNECTION_LOST = new Set([1040, 1053, 1927, 2002, 2006, 2013, 45012, 45013, 45028]);
-
 /** Every error as an answer in words; what nobody foresaw is printed with its stack and says only that it failed. */
-const answerError: ErrorRequestHandler = (error, request, response, next) => {
-  if (response.headersSent) return next(error);
-  const problem = asProblem(error);
-  if (problem.code === 'failed') console.error(`${request.method} ${request.path}:`, error);
-  response.status(problem.status).json(problem.answer());
-};
+const answerError =
+  ({ store }: Server): ErrorRequestHandler =>
+  async (error, request, response, next) => {
+    if (response.headersSent) return next(error);
+    const problem = asProblem(error);
+    if (problem.code === 'failed') console.error(`${request.method} ${request.path}:`, error);
+    // Where the shop's own clock cannot be read, times are said as they are kept.
+    const zone =
+      problem.code === 'unavailable'
+        ? 'utc'
+        : await settingsOf(store).then(
+            (found) => found.timeZone,
+            () => 'utc',
+          );
+    response.status(problem.status).json(problem.answer(shopReader(zone, METRIC)));
+  };
 
 function asProblem(error: unknown): Problem {
   if (error instanceof Problem) return error;
-  const { type, name, code } = error as { type?: string; name?: string; code?: string };
+  const { type } = error as { type?: string };
   if (type === 'entity.parse.failed') return new Problem('invalid', 'The body is not JSON.');
   if (type === 'entity.too.large') return new Problem('too large', `A record may not be larger than ${BODY_LIMIT}.`);
   if (errnoOf(error) === 1062)
@@ -160,17 +173,13 @@ function asProblem(error: unknown): Problem {
       'unavailable',
       'The disk is full: nothing can be recorded until there is room. Nothing that was saved is lost.',
     );
-  if (
-    name?.startsWith('SequelizeConnection') ||
-    name === 'SequelizeAccessDeniedError' ||
-    CONNECTION_LOST.has(errnoOf(error) ?? 0) ||
-    code === 'ECONNREFUSED' ||
-    code === 'ECONNRESET'
-  )
+  if (isAway(error))
     return new Problem(
       'unavailable',
       'The records cannot be reached at this moment. What you typed is kept; try again.',
     );
+  if (type === 'charset.unsupported' || type === 'encoding.unsupported')
+    return new Problem('invalid', 'The body is written in letters that are not read here; send UTF-8.');
   if (type === 'request.aborted' || (error as { status?: number }).status === 400)
     return new Problem('invalid', 'The request could not be read.');
   return new Problem('failed', 'That did not work, and it is not your doing. Nothing was half written; try again.');

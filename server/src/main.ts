@@ -4,8 +4,10 @@ import { createServer } from 'node:http';
 import { dirname, join } from 'node:path';
 import { fileURLToPath } from 'node:url';
 import type { WhatIf } from '@kalvet/core';
+import { Op } from 'sequelize';
 import { createApp } from './app.ts';
 import { Replanner, inThread } from './plan/replanner.ts';
+import { mendProjections } from './shop/project.ts';
 import { openStore } from './store.ts';
 
 const url = process.env['KALVET_DB_URL'];
@@ -18,13 +20,14 @@ const host = process.env['HOST'] ?? '127.0.0.1';
 /** How long each plan is made better in the background, and at most so long where somebody waits for an answer. */
 const planSeconds = Number(process.env['KALVET_PLAN_SECONDS'] ?? 4);
 const LONGEST_ANSWER_S = 2;
+const KEYS_KEPT_MS = 30 * 86_400_000;
 
 const store = await openStore(url).catch((error: Error) => {
   console.error(`kalvet: the database cannot be used: ${error.message}`);
   process.exit(1);
 });
 // A form is not sent again after a month: its key has done its work.
-await store.db.query('DELETE FROM idempotency WHERE at < UTC_TIMESTAMP(3) - INTERVAL 30 DAY');
+await store.models.keys.destroy({ where: { at: { [Op.lt]: new Date(Date.now() - KEYS_KEPT_MS) } } });
 const web = join(dirname(fileURLToPath(import.meta.url)), '..', 'web');
 const planner = new URL('./planner.mjs', import.meta.url);
 const { app, live } = createApp({
@@ -48,6 +51,11 @@ const replanner = new Replanner(
   (now) => inThread(planner, url)({ now, seconds: planSeconds }),
 );
 replanner.start();
+// What is kept ready is looked over while the first pages are asked for.
+void mendProjections(store).then(
+  (mended) => mended > 0 && console.log(`kalvet: ${mended} kept standings were not as the records say; mended.`),
+  (error: Error) => console.error('kalvet: looking over what is kept ready:', error.message),
+);
 const server = createServer(app);
 server.on('error', (error: NodeJS.ErrnoException) => {
   console.error(

@@ -1,5 +1,6 @@
-import type { Defect } from '../records/readings.ts';
-import { fillerKg } from './filler.ts';
+import { inWords } from '../units/words.ts';
+import type { Defect } from '../records/chasing.ts';
+import { fillerKg } from './filler-kg.ts';
 import { defectInWords, worstVerdict } from './verdict.ts';
 
 const defect = (rest: Partial<Defect>): Defect => ({ code: 'gas', where: 'ear', mm: 3, verdict: 'weld', ...rest });
@@ -11,10 +12,9 @@ describe('an inspection', () => {
     expect(worstVerdict([defect({}), defect({ verdict: 'recast' }), defect({ verdict: 'accept' })])).toBe('recast');
   });
 
-  it('says each defect with its place, size and verdict; an older record its bare code', () => {
-    expect(defectInWords(defect({}))).toBe('gas porosity, ear, 3 mm: weld');
-    expect(defectInWords(defect({ where: '', mm: null, verdict: 'accept' }))).toBe('gas porosity: accept');
-    expect(defectInWords('misrun')).toBe('misrun');
+  it('says each defect with its place, size and verdict', () => {
+    expect(inWords(defectInWords(defect({})))).toBe('gas porosity, ear, 3 mm: weld');
+    expect(inWords(defectInWords(defect({ where: '', mm: null, verdict: 'accept' })))).toBe('gas porosity: accept');
   });
 });
 

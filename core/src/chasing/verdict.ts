@@ -1,5 +1,8 @@
-import type { Defect, Verdict } from '../records/readings.ts';
-import { DEFECTS, VERDICTS } from '../records/readings.ts';
+import { mm } from '../units/quantity.ts';
+import type { Words } from '../units/words.ts';
+import { say } from '../units/words.ts';
+import type { Defect, Verdict } from '../records/chasing.ts';
+import { DEFECTS, VERDICTS } from '../records/chasing.ts';
 
 /** What an inspection comes to: the worst of its defects' verdicts; a cast without a defect is accepted. */
 export const worstVerdict = (defects: readonly Defect[]): Verdict =>
@@ -8,10 +11,9 @@ export const worstVerdict = (defects: readonly Defect[]): Verdict =>
     'accept',
   );
 
-/** `misrun / cold shut, haunch, 40 mm: recast`; of older records, which kept a bare code, the code. */
-export function defectInWords(defect: Defect | string): string {
-  if (typeof defect === 'string') return defect;
+/** `misrun / cold shut, haunch, 40 mm: recast`. */
+export function defectInWords(defect: Defect): Words {
   const name = DEFECTS.find(({ code }) => code === defect.code)?.label ?? defect.code;
-  const size = defect.mm === null ? [] : [`${defect.mm} mm`];
-  return `${[name, ...(defect.where ? [defect.where] : []), ...size].join(', ')}: ${defect.verdict}`;
+  const where = [name, ...(defect.where ? [defect.where] : [])].join(', ');
+  return defect.mm === null ? say`${where}: ${defect.verdict}` : say`${where}, ${mm(defect.mm)}: ${defect.verdict}`;
 }

@@ -1,2 +1,3 @@
 export * from './alloys.ts';
+export * from './scale-weight.ts';
 export * from './waxes.ts';

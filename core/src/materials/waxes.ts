@@ -1,10 +1,22 @@
-/** Density of pattern wax in g/cm³, the figure behind every wax-to-bronze factor unless the shop enters its own. */
+/** Density of pattern wax in g/cm³, the figure behind every wax-to-bronze factor where nobody said another wax. */
 export const PATTERN_WAX_DENSITY = 0.93;
 
-/** Wax kinds a shop chooses from at a pull; densities in g/cm³ (mid-range of general data sheets). */
-export const WAXES = [
-  { code: 'pattern', label: 'pattern wax', densityGPerCm3: PATTERN_WAX_DENSITY },
-  { code: 'sprue', label: 'sprue wax', densityGPerCm3: 0.97 },
-  { code: 'micro', label: 'microcrystalline', densityGPerCm3: 0.92 },
-  { code: 'beeswax', label: 'beeswax', densityGPerCm3: 0.96 },
-] as const;
+/** A wax of the shop; density in g/cm³ (general data sheets), and whether casts are made of it. */
+export interface Wax {
+  readonly code: string;
+  readonly label: string;
+  readonly short: string;
+  readonly densityGPerCm3: number;
+  readonly cast: boolean;
+}
+
+export const WAXES: readonly Wax[] = [
+  { code: 'pattern', label: 'pattern wax', short: 'pattern', densityGPerCm3: PATTERN_WAX_DENSITY, cast: true },
+  { code: 'sprue', label: 'sprue wax', short: 'sprue', densityGPerCm3: 0.97, cast: false },
+  { code: 'micro', label: 'microcrystalline', short: 'microcrystalline', densityGPerCm3: 0.92, cast: true },
+  { code: 'beeswax', label: 'beeswax', short: 'beeswax', densityGPerCm3: 0.96, cast: true },
+];
+
+/** The density of a wax by its code; pattern wax where nobody said which. */
+export const waxDensityOf = (code: string | undefined): number =>
+  WAXES.find((wax) => wax.code === code)?.densityGPerCm3 ?? PATTERN_WAX_DENSITY;

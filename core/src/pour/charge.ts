@@ -1,5 +1,7 @@
 import type { Figure } from '../units/figure.ts';
 import { positive, within } from '../units/figure.ts';
+import { kg, percent } from '../units/quantity.ts';
+import { say } from '../units/words.ts';
 
 /** Shop defaults for a heat. */
 export const DEFAULT_MELT_LOSS = 0.02;
@@ -45,18 +47,18 @@ export function charge(wanted: ChargeWanted): Charge {
   const pig = within('pig reserve', wanted.pigReserveKg ?? DEFAULT_PIG_RESERVE_KG, 0, 1e5);
   const usable = positive('usable mark', wanted.usableKg);
   const holds = positive('what the crucible holds', wanted.holdsKg);
-  const poured = wanted.pourWeightsKg.reduce((sum, kg) => sum + within('pour weight', kg, 0, 1e5), 0);
+  const poured = wanted.pourWeightsKg.reduce((sum, each) => sum + within('pour weight', each, 0, 1e5), 0);
   const metalKg = poured + pig;
   const chargeKg = metalKg / (1 - meltLoss);
   const returnsKg = Math.min(chargeKg * share, within('returns', wanted.returnsKg ?? 0, 0, 1e6));
-  const inputs = { 'pour weights, kg': poured, 'pig reserve, kg': pig, 'melt loss, %': meltLoss * 100 };
+  const inputs = { 'pour weights': kg(poured), 'pig reserve': kg(pig), 'melt loss': percent(meltLoss, 1) };
   return {
     metal: { value: metalKg, unit: 'kg', source: 'computed', inWords: 'pour weights + pig reserve', inputs },
     charge: {
       value: chargeKg,
       unit: 'kg',
       source: 'computed',
-      inWords: `(${poured.toFixed(1)} + pig ${pig.toFixed(1)}) ÷ (1 − ${(meltLoss * 100).toFixed(1)} % melt loss)`,
+      inWords: say`(${kg(poured)} + pig ${kg(pig)}) ÷ (1 − ${percent(meltLoss, 1)} melt loss)`,
       inputs,
     },
     returnsKg,

@@ -30,5 +30,7 @@ export interface Pull {
   readonly endedAt: Instant | null;
   readonly wax: string;
   readonly outcome: 'good' | 'spoilt' | 'void' | null;
+  /** The step it was recorded with. */
+  readonly stepId: Id | null;
   readonly version: number;
 }

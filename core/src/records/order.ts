@@ -23,3 +23,25 @@ export interface Order {
   readonly note: string;
   readonly version: number;
 }
+
+export interface SaveClient {
+  readonly id: Id;
+  /** 0 for a new one. */
+  readonly version: number;
+  readonly name: string;
+  readonly contact: string;
+}
+
+export interface SaveOrder {
+  readonly id: Id;
+  /** 0 for a new one. */
+  readonly version: number;
+  readonly clientId: Id;
+  readonly title: string;
+  readonly place: string;
+  readonly dueDate: Day | null;
+  readonly partDelivery: boolean;
+  readonly note: string;
+  /** All its pieces; one that is left out leaves the order. */
+  readonly pieceIds: readonly Id[];
+}

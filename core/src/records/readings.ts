@@ -3,9 +3,11 @@ import type { Unit } from '../units/figure.ts';
 /**
  * What a reading is, beyond plain numbers, words and choices:
  * `mould` picks a mould · `casts` picks the casts joined to a tree · `perCast` is a number for each cast of a tree ·
- * `bars` a list of bar stock · `defects` a list of defects with their place, size and verdict.
+ * `bars` a list of bar stock · `defects` a list of defects with their place, size and verdict · `codes` bare codes, as
+ * older records keep them.
  */
-export type ReadingKind = 'number' | 'text' | 'choice' | 'yes' | 'mould' | 'casts' | 'perCast' | 'bars' | 'defects';
+export type ReadingKind =
+  'number' | 'text' | 'choice' | 'yes' | 'mould' | 'casts' | 'perCast' | 'bars' | 'defects' | 'codes';
 
 /** The definition of one reading: data from which forms are built and answers are checked. */
 export interface ReadingDef {
@@ -20,6 +22,8 @@ export interface ReadingDef {
   readonly choices?: readonly { readonly code: string; readonly label: string }[];
   /** The choice or number a form starts with. */
   readonly start?: string | number | boolean;
+  /** The record that holds it: the form asks for it here, the step keeps nothing of it. */
+  readonly keptIn?: 'mould' | 'pull' | 'weight' | 'load' | 'pouring' | 'heat' | 'tree';
   /** Only asked for these outcomes; always where absent. */
   readonly outcomes?: readonly string[];
 }
@@ -53,27 +57,9 @@ export const choice = (
   ...rest,
 });
 
-/** What can be wrong with a cast; the list that every inspection picks from. */
-export const DEFECTS = [
-  { code: 'misrun', label: 'misrun / cold shut' },
-  { code: 'draw', label: 'draw / shrinkage' },
-  { code: 'gas', label: 'gas porosity' },
-  { code: 'inclusion', label: 'inclusion' },
-  { code: 'fin', label: 'fin / flash' },
-  { code: 'break', label: 'shell break / run-out' },
-  { code: 'core shift', label: 'core shift' },
-  { code: 'warp', label: 'warp' },
-  { code: 'crack', label: 'crack' },
-] as const;
-
-/** What is decided of a defect, the mildest first. */
-export const VERDICTS = ['accept', 'weld', 'recast'] as const;
-export type Verdict = (typeof VERDICTS)[number];
-
-/** A defect as an inspection writes it down. */
-export interface Defect {
-  readonly code: (typeof DEFECTS)[number]['code'];
-  readonly where: string;
-  readonly mm: number | null;
-  readonly verdict: Verdict;
-}
+export const yes = (key: string, label: string, rest: Partial<ReadingDef> = {}): ReadingDef => ({
+  key,
+  label,
+  kind: 'yes',
+  ...rest,
+});

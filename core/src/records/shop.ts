@@ -1,10 +1,13 @@
+import type { Load, LoadPlace } from './burnout.ts';
+import type { OpenItem } from './chasing.ts';
 import type { Id } from './common.ts';
 import type { Mould, Pull } from './mould.ts';
-import type { OpenItem } from './open-item.ts';
-import type { RouteTimes } from './planning.ts';
+import type { ChargeLine, Heat, Pouring } from './pour.ts';
+import type { RouteTimes } from './route.ts';
+import type { Tree, TreeCast } from './sprue.ts';
 import type { Step } from './step.ts';
-import type { Heat, Load, LoadPlace, Pouring, Tree, TreeCast } from './tree.ts';
-import type { Cast, Piece, Section, Weight, Work } from './work.ts';
+import type { Weight } from './wax.ts';
+import type { Cast, Piece, Section, Work } from './work.ts';
 
 /** The records that decide what may follow what: all of a shop, or the part of it that hangs together. */
 export interface Shop {
@@ -20,6 +23,7 @@ export interface Shop {
   readonly loadPlaces: readonly LoadPlace[];
   readonly heats: readonly Heat[];
   readonly pourings: readonly Pouring[];
+  readonly chargeLines: readonly ChargeLine[];
   readonly steps: readonly Step[];
   readonly weights: readonly Weight[];
   readonly openItems: readonly OpenItem[];
@@ -28,13 +32,15 @@ export interface Shop {
 }
 
 export type Table = Exclude<keyof Shop, 'routeTimes'>;
+
 export type RowOf<T extends Table> = Shop[T][number];
 
 /** One change to the records, as plain data: what core decides and the server carries out in its transaction. */
 export type Op = {
   [T in Table]:
     | { readonly op: 'insert'; readonly table: T; readonly row: RowOf<T> }
-    | { readonly op: 'update'; readonly table: T; readonly id: Id; readonly patch: Partial<RowOf<T>> };
+    | { readonly op: 'update'; readonly table: T; readonly id: Id; readonly patch: Partial<RowOf<T>> }
+    | { readonly op: 'delete'; readonly table: T; readonly id: Id };
 }[Table];
 
 export const EMPTY_SHOP: Shop = {
@@ -50,6 +56,7 @@ export const EMPTY_SHOP: Shop = {
   loadPlaces: [],
   heats: [],
   pourings: [],
+  chargeLines: [],
   steps: [],
   weights: [],
   openItems: [],
@@ -57,9 +64,13 @@ export const EMPTY_SHOP: Shop = {
 
 /** An insert. */
 export const insert = <T extends Table>(table: T, row: RowOf<T>): Op => ({ op: 'insert', table, row }) as Op;
+
 /** A change of some fields. */
 export const update = <T extends Table>(table: T, id: Id, patch: Partial<RowOf<T>>): Op =>
   ({ op: 'update', table, id, patch }) as Op;
+
+/** Takes out a record that nothing was recorded on: a tree's place in a heat that is planned anew. */
+export const remove = (table: Table, id: Id): Op => ({ op: 'delete', table, id }) as Op;
 
 /** The shop after the changes; the one given stays as it is. Later changes see earlier ones. */
 export function applyOps(shop: Shop, ops: readonly Op[]): Shop {
@@ -75,6 +86,7 @@ export function applyOps(shop: Shop, ops: readonly Op[]): Shop {
   for (const op of ops) {
     const rows = rowsOf(op.table);
     if (op.op === 'insert') rows.set(op.row.id, op.row);
+    else if (op.op === 'delete') rows.delete(op.id);
     else {
       const row = rows.get(op.id);
       if (!row) throw new Error(`no ${op.table} ${op.id} to change`);

@@ -3,7 +3,9 @@ import type { Id, Room } from './common.ts';
 
 /** How a section becomes metal: ceramic shell, block investment, or modelled straight in wax (then shelled). */
 export const METHODS = ['shell', 'block', 'direct'] as const;
+
 export type Method = (typeof METHODS)[number];
+
 export const METHOD_NAMES: Readonly<Record<Method, string>> = {
   shell: 'ceramic shell',
   block: 'block investment',
@@ -12,7 +14,15 @@ export const METHOD_NAMES: Readonly<Record<Method, string>> = {
 
 /** Whose waxes are shown for approval before sprueing. */
 export const APPROVALS = ['first', 'each', 'none'] as const;
+
 export type ApprovalRule = (typeof APPROVALS)[number];
+
+export const FINISHINGS = ['patina', 'raw'] as const;
+export type Finishing = (typeof FINISHINGS)[number];
+export const FINISHING_NAMES: Readonly<Record<Finishing, string>> = {
+  patina: 'patina here',
+  raw: 'raw, the artist finishes',
+};
 
 /** A sculpture that is being editioned. */
 export interface Work {
@@ -28,6 +38,8 @@ export interface Work {
   readonly method: Method;
   readonly approval: ApprovalRule;
   readonly finish: string;
+  /** How the metal is finished: patinated here, or delivered raw. */
+  readonly finishing: Finishing;
   /** Which small drawing stands for it on the Floor. */
   readonly glyph: string;
   readonly routeVersion: number;
@@ -49,13 +61,17 @@ export interface Section {
   readonly seamM: number | null;
   /** A deep, narrow hollow: its coats dry three times as long. */
   readonly deep: boolean;
+  /** What was typed in another unit than the one that is kept, by field. */
+  readonly typed: Readonly<Record<string, string>>;
   readonly version: number;
 }
 
 export const SERIES = ['edition', 'ap', 'fp', 'unique'] as const;
+
 export type Series = (typeof SERIES)[number];
 
 export const PIECE_STATES = ['not begun', 'in work', 'hold', 'delivered', 'cancelled', 'lost'] as const;
+
 export type PieceState = (typeof PIECE_STATES)[number];
 
 /** One bronze of the edition. */
@@ -91,6 +107,7 @@ export function shortMarkOf(piece: Pick<Piece, 'series' | 'number'>): string {
 }
 
 export const CAST_STATES = ['planned', 'wax', 'metal', 'lost', 'void'] as const;
+
 export type CastState = (typeof CAST_STATES)[number];
 
 /** One section of one piece, as a thing: first wax, then metal. A lost one is made again as the next attempt. */
@@ -113,22 +130,3 @@ export const sectionLetter = (ordinal: number): string => {
   const round = Math.floor((ordinal - 1) / 26);
   return String.fromCharCode(65 + ((ordinal - 1) % 26)) + (round > 0 ? String(round + 1) : '');
 };
-
-export type WeightKind = 'scale' | 'displacement' | 'model' | 'size' | 'similar';
-export type WeightOf = 'wax' | 'cast' | 'tree' | 'pouring';
-
-/** A reading or outside estimate of a weight. A better one takes over; none is erased. */
-export interface Weight {
-  readonly id: Id;
-  readonly of: WeightOf;
-  readonly castId: Id | null;
-  readonly treeId: Id | null;
-  readonly kind: WeightKind;
-  readonly kg: number;
-  /** In the same unit, kg. */
-  readonly plusMinusKg: number;
-  readonly at: Instant;
-  readonly voidReason: string | null;
-  readonly stepId: Id | null;
-  readonly version: number;
-}

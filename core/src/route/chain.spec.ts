@@ -1,23 +1,27 @@
 import * as fc from 'fast-check';
-import { applyOps } from '../records/shop.ts';
+import { EMPTY_SHOP, applyOps } from '../records/shop.ts';
 import type { Step } from '../records/step.ts';
 import { START, closing, counter, openStep, play, playThrough, smallShop } from '../testing/play.ts';
-import { cancelPiece } from './cancel.ts';
+import { cancelPieceOps } from './cancel.ts';
 import { chainOf, sidesOf } from './chain.ts';
-import { closeStep } from './close.ts';
+import { closeStep } from './close-step.ts';
 import { plannedStep } from './grow.ts';
-import { INSERTABLE, insertStep } from './insert-step.ts';
+import { insertStep, insertableOn } from './insert-step.ts';
 import { joinTree } from './join.ts';
-import { loseCast, modelAgain, nextAttempt } from './lose.ts';
+import { loseCastOps, modelAgainOps, nextAttempt } from './lose.ts';
 import { linksOf } from './links.ts';
-import { castsOfTree, indexShop, treeOfCast } from './shop-index.ts';
-import { standings, standsNow } from './standing.ts';
+import { indexShop } from '../shop/index-shop.ts';
+import { KINDS } from '../shop/kinds.ts';
+import { castsOfTree, treeOfCast } from './shop-index.ts';
+import { standings, standsNow, standsOf } from './standing.ts';
 import { wetSince } from './wet.ts';
 import { placeOf } from './where.ts';
 
 const newId = counter('k');
 const step = (kind: Step['kind'], rest: Partial<Step> = {}) => plannedStep(newId, kind, 'tree', 'T', rest);
-const kinds = (steps: readonly Step[]) => chainOf(steps).map((each) => each.kind);
+const of = (steps: readonly Step[]) => indexShop({ ...EMPTY_SHOP, steps });
+const chain = (steps: readonly Step[]) => chainOf(of(steps), steps[0]!.carrierId);
+const kinds = (steps: readonly Step[]) => chain(steps).map((each) => each.kind);
 
 describe('the order of a carrier’s steps', () => {
   it('is the route’s, with what was inserted right behind what it was inserted after', () => {
@@ -42,16 +46,16 @@ describe('the order of a carrier’s steps', () => {
 
   it('counts coats by their number, not by their names or ids', () => {
     const coats = [10, 2, 1, 9].map((sequence) => step('coat', { sequence }));
-    expect(chainOf(coats).map(({ sequence }) => sequence)).toEqual([1, 2, 9, 10]);
+    expect(chain(coats).map(({ sequence }) => sequence)).toEqual([1, 2, 9, 10]);
   });
 
   it('is the same however the steps are handed over', () => {
     const shop = smallShop({ sections: [{}, {}] }, counter());
     const steps = shop.steps.filter((each) => each.carrierId === shop.trees[0]!.id);
-    const wanted = chainOf(steps).map(({ id }) => id);
+    const wanted = chain(steps).map(({ id }) => id);
     fc.assert(
       fc.property(fc.shuffledSubarray(steps, { minLength: steps.length }), (shuffled) =>
-        expect(chainOf(shuffled).map(({ id }) => id)).toEqual(wanted),
+        expect(chain(shuffled).map(({ id }) => id)).toEqual(wanted),
       ),
       { seed: 7, numRuns: 25 },
     );
@@ -62,7 +66,7 @@ describe('the order of a carrier’s steps', () => {
     const rework = plannedStep(newId, 'rework', 'piece', 'P', { insertedAfter: approve.id });
     const chase = plannedStep(newId, 'chase-metal', 'piece', 'P');
     const elsewhere = plannedStep(newId, 'elsewhere', 'piece', 'P', { insertedAfter: chase.id });
-    const { wax, metal } = sidesOf([elsewhere, chase, rework, approve]);
+    const { wax, metal } = sidesOf(of([elsewhere, chase, rework, approve]), 'P');
     expect([wax.map(({ kind }) => kind), metal.map(({ kind }) => kind)]).toEqual([
       ['approve-wax', 'rework'],
       ['chase-metal', 'elsewhere'],
@@ -78,16 +82,18 @@ describe('wet since', () => {
   it('begins with the first wetting and ends only with drying or heat', () => {
     const coat = done('coat', 1, { sequence: 1 });
     const next = done('coat', 2, { sequence: 2 });
-    expect(wetSince([coat, next])).toBe(at(1));
-    expect(wetSince([coat, next, done('fire', 3)])).toBeNull();
-    expect(wetSince([coat, done('fire', 3), done('leak-test', 4, { readings: { how: 'air' } })])).toBeNull();
-    expect(wetSince([coat, done('fire', 3), done('leak-test', 4, { readings: { how: 'water' } })])).toBe(at(4));
+    expect(wetSince(of([coat, next]), 'T')).toBe(at(1));
+    expect(wetSince(of([coat, next, done('fire', 3)]), 'T')).toBeNull();
+    expect(wetSince(of([coat, done('fire', 3), done('leak-test', 4, { readings: { how: 'air' } })]), 'T')).toBeNull();
+    expect(wetSince(of([coat, done('fire', 3), done('leak-test', 4, { readings: { how: 'water' } })]), 'T')).toBe(
+      at(4),
+    );
   });
 
   it('a firing that was lost or skipped dries nothing', () => {
     const coat = done('coat', 1, { sequence: 1 });
-    expect(wetSince([coat, { ...done('fire', 3), state: 'skipped' }])).toBe(at(1));
-    expect(wetSince([coat, { ...done('fire', 3), state: 'lost' }])).toBe(at(1));
+    expect(wetSince(of([coat, { ...done('fire', 3), state: 'skipped' }]), 'T')).toBe(at(1));
+    expect(wetSince(of([coat, { ...done('fire', 3), state: 'lost' }]), 'T')).toBe(at(1));
   });
 });
 
@@ -153,7 +159,7 @@ describe('joining other casts than planned', () => {
     const index = indexShop(joined);
     const after = applyOps(
       joined,
-      loseCast(index, joined.casts[0]!, { room: 'shell', why: 'tail broke off', at: START }, ids),
+      loseCastOps(index, joined.casts[0]!, { room: 'shell', why: 'tail broke off', at: START }, ids),
     );
     const tree = after.trees.find((each) => each.state === 'joined')!;
     expect(castsOfTree(indexShop(after), tree.id).map(({ id }) => id)).toEqual([joined.casts[1]!.id]);
@@ -167,7 +173,7 @@ describe('joining other casts than planned', () => {
     const joined = play(shop, openStep(shop, 'join-tree'), ids, {
       readings: { castIds: shop.casts.map(({ id }) => id) },
     });
-    const after = applyOps(joined, cancelPiece(indexShop(joined), joined.pieces[0]!, START, ids));
+    const after = applyOps(joined, cancelPieceOps(indexShop(joined), joined.pieces[0]!, START, ids));
     const tree = after.trees.find((each) => each.state === 'joined')!;
     expect(openStep(after, 'coat', tree.id)).toBeTruthy();
     expect(
@@ -183,10 +189,10 @@ describe('steps put in by hand', () => {
     const tree = shop.trees[0]!.id;
     const dry = insertStep(indexShop(shop), tree, 'dry', 'the room was damp', ids)!;
     const after = applyOps(shop, dry);
-    const chain = chainOf(after.steps.filter((each) => each.carrierId === tree));
-    expect(chain.map(({ kind }) => kind).slice(0, 5)).toEqual(['join-tree', 'coat', 'coat', 'dry', 'coat']);
+    const order = chainOf(indexShop(after), tree);
+    expect(order.map(({ kind }) => kind).slice(0, 5)).toEqual(['join-tree', 'coat', 'coat', 'dry', 'coat']);
     const found = standings(indexShop(after));
-    expect(found.get(chain[4]!.id)!.waitsFor.map(({ kind }) => kind)).toEqual(['dry']);
+    expect(found.get(order[4]!.id)!.waitsFor.map(({ kind }) => kind)).toEqual(['dry']);
     expect(insertStep(indexShop(shop), 'nothing', 'dry', 'x', ids)).toBeUndefined();
   });
 
@@ -202,14 +208,13 @@ describe('steps put in by hand', () => {
     expect(pull.waitsFor.map(({ kind }) => kind)).toEqual(['repair-mould']);
     const retired = play(repair, openStep(repair, 'repair-mould'), ids, { outcome: 'retire', note: 'beyond mending' });
     const held = standings(indexShop(retired)).get(openStep(retired, 'pull').id)!;
-    expect(standsNow(held, START)).toBe('held');
+    expect(standsNow(standsOf(held), START)).toBe('held');
     expect(held.held[0]).toContain('no usable mould');
   });
 
   it('are offered only for what they can be done to', () => {
-    for (const [kind, carriers] of Object.entries(INSERTABLE))
-      expect(carriers!.length).withContext(kind).toBeGreaterThan(0);
-    expect(INSERTABLE['repair-mould']).toEqual(['mould']);
+    expect(insertableOn(KINDS, 'mould').map(({ code }) => code)).toEqual(['repair-mould', 'elsewhere']);
+    expect(insertableOn(KINDS, 'heat')).toEqual([]);
   });
 });
 
@@ -218,7 +223,7 @@ describe('modelling a direct wax again', () => {
     const ids = counter();
     const shop = smallShop({ work: { method: 'direct' } }, ids);
     const lost = play(shop, openStep(shop, 'model-wax'), ids, { outcome: 'lost', note: 'sagged' });
-    const again = applyOps(lost, modelAgain(indexShop(lost), lost.pieces[0]!, ids));
+    const again = applyOps(lost, modelAgainOps(indexShop(lost), lost.pieces[0]!, ids));
     expect(again.pieces[0]!.state).toBe('in work');
     expect(again.casts.map(({ attempt, state }) => [attempt, state])).toEqual([
       [1, 'lost'],

@@ -1,18 +1,23 @@
 import type { Id } from '../records/common.ts';
-import { KIND_ORDER, STEP_KINDS } from '../records/step-kinds.ts';
 import type { Step } from '../records/step.ts';
 import { isOpen } from '../records/step.ts';
-
-const ORDER = new Map(KIND_ORDER.map((code, place) => [code, place]));
-
-const baseOrder = (a: Step, b: Step): number =>
-  ORDER.get(a.kind)! - ORDER.get(b.kind)! || a.sequence - b.sequence || (a.id < b.id ? -1 : 1);
+import type { ShopIndex } from './shop-index.ts';
 
 /**
  * A carrier's steps in the order they are done: the route's own by kind and sequence, each inserted one right after the
  * step it was inserted after. Void ones keep their followers in place and are left out themselves.
  */
-export function chainOf(steps: readonly Step[]): Step[] {
+export function chainOf(index: ShopIndex, carrierId: Id): readonly Step[] {
+  const known = index.chains.get(carrierId);
+  if (known) return known;
+  const chain = ordered(index, index.stepsOf.get(carrierId) ?? []);
+  index.chains.set(carrierId, chain);
+  return chain;
+}
+
+function ordered({ order }: ShopIndex, steps: readonly Step[]): Step[] {
+  const baseOrder = (a: Step, b: Step): number =>
+    order.get(a.kind)! - order.get(b.kind)! || a.sequence - b.sequence || (a.id < b.id ? -1 : 1);
   const present = new Set(steps.map((step) => step.id));
   const followers = new Map<Id, Step[]>();
   const base: Step[] = [];
@@ -35,17 +40,17 @@ export function chainOf(steps: readonly Step[]): Step[] {
 /** Wax side or metal side: a cast and a piece have steps on both, with the tree between them. */
 export type Side = 'wax' | 'metal';
 
-const WAX_SIDE = new Set(['mould', 'wax', 'sprue']);
+const WAX_SIDE: ReadonlySet<string> = new Set(['mould', 'wax', 'sprue']);
 
 /** Splits a cast's or piece's chain where the tree stands between: a step stays on the side of the step it was inserted after. */
-export function sidesOf(steps: readonly Step[]): Record<Side, Step[]> {
-  const known = new Map(steps.map((step) => [step.id, step]));
+export function sidesOf(index: ShopIndex, carrierId: Id): Record<Side, Step[]> {
   const sideOf = (step: Step): Side => {
-    const before = step.insertedAfter === null ? undefined : known.get(step.insertedAfter);
-    return before ? sideOf(before) : WAX_SIDE.has(STEP_KINDS[step.kind].room) ? 'wax' : 'metal';
+    const before = step.insertedAfter === null ? undefined : index.step.get(step.insertedAfter);
+    if (before?.carrierId === carrierId) return sideOf(before);
+    return WAX_SIDE.has(index.kind(step).room) ? 'wax' : 'metal';
   };
   const sides: Record<Side, Step[]> = { wax: [], metal: [] };
-  for (const step of chainOf(steps)) sides[sideOf(step)].push(step);
+  for (const step of chainOf(index, carrierId)) sides[sideOf(step)].push(step);
   return sides;
 }
 

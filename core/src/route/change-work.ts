@@ -4,9 +4,9 @@ import type { Step } from '../records/step.ts';
 import { isOpen } from '../records/step.ts';
 import type { ApprovalRule, Piece, Section, Work } from '../records/work.ts';
 import { markOf } from '../records/work.ts';
-import type { NewId } from './grow.ts';
 import { coatsOf, plannedStep } from './grow.ts';
 import type { ShopIndex } from './shop-index.ts';
+import type { NewId } from './step-kind.ts';
 import { castsOfTree, currentCasts, treeOfCast } from './shop-index.ts';
 
 /** What a change does: the records' changes, and the same in words for a person who decides whether to make it. */
@@ -44,12 +44,12 @@ export function changeSection(
     const on = castsOfTree(index, tree.id).map(({ sectionId }) =>
       sectionId === section.id ? changed : index.section.get(sectionId)!,
     );
-    const coats = (index.stepsOf.get(tree.id) ?? []).filter((step) => step.kind === 'coat' && isOpen(step));
+    const coats = (index.stepsOf.get(tree.id) ?? []).filter((step) => index.kind(step).coat && isOpen(step));
     const wanted = coatsOf(on);
-    if (wanted === coats.length) continue;
+    if (wanted === coats.length || coats.length === 0) continue;
     grown.push(piece);
     by = wanted - coats.length;
-    ops.push(...(by > 0 ? addCoats(newId, tree.id, coats.length, wanted) : dropCoats(coats, wanted)));
+    ops.push(...(by > 0 ? addCoats(newId, coats[0]!, coats.length, wanted) : dropCoats(coats, wanted)));
   }
   if (grown.length > 0)
     lines.push(
@@ -67,9 +67,9 @@ export function changeSection(
   return { ops, lines };
 }
 
-const addCoats = (newId: NewId, treeId: string, from: number, to: number): Op[] =>
+const addCoats = (newId: NewId, { kind, carrierId }: Step, from: number, to: number): Op[] =>
   Array.from({ length: to - from }, (_, i) =>
-    insert('steps', plannedStep(newId, 'coat', 'tree', treeId, { sequence: from + i + 1 })),
+    insert('steps', plannedStep(newId, kind, 'tree', carrierId, { sequence: from + i + 1 })),
   );
 
 const dropCoats = (coats: readonly Step[], keep: number): Op[] =>
@@ -84,9 +84,9 @@ export function changeApproval(index: ShopIndex, work: Work, rule: ApprovalRule,
   const gone: Piece[] = [];
   for (const piece of notBegun(index, work.id)) {
     const wants = rule === 'each' || (rule === 'first' && piece.id === first?.id);
-    const approval = (index.stepsOf.get(piece.id) ?? []).find((step) => step.kind === 'approve-wax' && isOpen(step));
+    const approval = (index.stepsOf.get(piece.id) ?? []).find((step) => index.kind(step).approvesWax && isOpen(step));
     if (wants && !approval) {
-      ops.push(insert('steps', plannedStep(newId, 'approve-wax', 'piece', piece.id)));
+      ops.push(insert('steps', plannedStep(newId, index.route(piece.routeVersion).approval, 'piece', piece.id)));
       added.push(piece);
     } else if (!wants && approval) {
       ops.push(update('steps', approval.id, { state: 'void' }));

@@ -1,21 +1,18 @@
-import type { Id } from '../records/common.ts';
+import type { Carrier, Id } from '../records/common.ts';
+import type { Mould } from '../records/mould.ts';
 import type { Op } from '../records/shop.ts';
 import { insert } from '../records/shop.ts';
-import type { StepKindCode } from '../records/step-kinds.ts';
-import { STEP_KINDS } from '../records/step-kinds.ts';
-import type { Step } from '../records/step.ts';
-import type { Mould } from '../records/mould.ts';
+import type { Step, StepKindCode } from '../records/step.ts';
 import type { Cast, Method, Piece, Section, Work } from '../records/work.ts';
-import { coatsFor } from '../shell/coats.ts';
+import { coatsFor } from '../shell/coats-for.ts';
+import type { NewId } from './step-kind.ts';
+import type { RouteTemplate } from './template.ts';
 
-/** Makes ids; the caller decides how, so that core stays without chance and clock. */
-export type NewId = () => Id;
-
-/** A planned step with nothing recorded on it. */
+/** A planned step with nothing recorded on it; which version its readings are of is said when they are recorded. */
 export function plannedStep(
   newId: NewId,
   kind: StepKindCode,
-  carrier: Step['carrier'],
+  carrier: Carrier,
   carrierId: Id,
   rest: Partial<Step> = {},
 ): Step {
@@ -35,7 +32,8 @@ export function plannedStep(
     recordedBy: null,
     outcome: null,
     readings: {},
-    readingsVersion: STEP_KINDS[kind].readingsVersion,
+    readingsVersion: 1,
+    typed: {},
     note: '',
     flags: [],
     pinKind: null,
@@ -52,18 +50,23 @@ export const investmentOf = (method: Method): 'shell' | 'block' => (method === '
 export const coatsOf = (sections: readonly Pick<Section, 'metalHeightMm'>[]): number =>
   Math.max(...sections.map((section) => coatsFor(section.metalHeightMm)));
 
-/** The steps of a tree from joining to knock-out. */
-export function treeSteps(newId: NewId, treeId: Id, investment: 'shell' | 'block', coats: number): Step[] {
+/** The steps of a tree from joining to knock-out, by the route of its method. */
+export function treeSteps(newId: NewId, treeId: Id, route: RouteTemplate, method: Method, coats: number): Step[] {
   const step = (kind: StepKindCode, sequence = 0) => plannedStep(newId, kind, 'tree', treeId, { sequence });
-  const shell =
-    investment === 'block'
-      ? [step('invest'), step('fire-block')]
-      : [...Array.from({ length: coats }, (_, i) => step('coat', i + 1)), step('fire'), step('leak-test')];
-  return [step('join-tree'), ...shell, step('pour'), step('knock-out')];
+  return route.methods[method].tree.flatMap((place) =>
+    typeof place === 'string' ? [step(place)] : Array.from({ length: coats }, (_, i) => step(place.coats, i + 1)),
+  );
 }
 
 /** A section's next attempt: the cast, the tree planned for it, and both their steps. */
-export function growCast(newId: NewId, work: Work, section: Section, pieceId: Id, attempt: number): Op[] {
+export function growCast(
+  newId: NewId,
+  route: RouteTemplate,
+  work: Work,
+  section: Section,
+  pieceId: Id,
+  attempt: number,
+): Op[] {
   const cast: Cast = {
     id: newId(),
     sectionId: section.id,
@@ -76,11 +79,11 @@ export function growCast(newId: NewId, work: Work, section: Section, pieceId: Id
     recast: false,
     version: 1,
   };
-  const first: StepKindCode = section.method === 'direct' ? 'model-wax' : 'pull';
-  const castSteps = ([first, 'chase-wax', 'inspect'] as const).map((kind) => plannedStep(newId, kind, 'cast', cast.id));
+  const { wax, metal } = route.methods[section.method];
+  const castSteps = [...wax, ...metal].map((kind) => plannedStep(newId, kind, 'cast', cast.id));
   return [
     insert('casts', cast),
-    ...growTree(newId, work, [section], [cast.id]),
+    ...growTree(newId, route, work, [section], [cast.id]),
     ...castSteps.map((step) => insert('steps', step)),
   ];
 }
@@ -88,25 +91,26 @@ export function growCast(newId: NewId, work: Work, section: Section, pieceId: Id
 /** A planned tree for casts of the given sections, with its steps. Its number is given by the server when it is kept. */
 export function growTree(
   newId: NewId,
+  route: RouteTemplate,
   work: Pick<Work, 'alloyId'>,
   sections: readonly Section[],
   castIds: readonly Id[],
 ): Op[] {
   const id = newId();
-  const investment = investmentOf(sections[0]!.method);
+  const { method } = sections[0]!;
   return [
     insert('trees', {
       id,
       number: 0,
       alloyId: work.alloyId,
-      method: investment,
+      method: investmentOf(method),
       state: 'planned',
       version: 1,
     }),
     ...castIds.map((castId) =>
       insert('treeCasts', { id: newId(), treeId: id, castId, since: null, until: null, version: 1 }),
     ),
-    ...treeSteps(newId, id, investment, coatsOf(sections)).map((step) => insert('steps', step)),
+    ...treeSteps(newId, id, route, method, coatsOf(sections)).map((step) => insert('steps', step)),
   ];
 }
 
@@ -117,6 +121,7 @@ const needsApproval = (work: Work, isFirst: boolean): boolean =>
 /** A piece's casts, trees and steps, all planned, as its work's route wants them. */
 export function growPiece(
   newId: NewId,
+  route: RouteTemplate,
   work: Work,
   sections: readonly Section[],
   piece: Piece,
@@ -124,20 +129,17 @@ export function growPiece(
 ): Op[] {
   const step = (kind: StepKindCode, rest: Partial<Step> = {}) =>
     insert('steps', plannedStep(newId, kind, 'piece', piece.id, rest));
-  const joins = sections.slice(1).map((section, i) => step('join-section', { sequence: i + 1, sectionId: section.id }));
+  const joins = sections.slice(1).map((section, i) => step(route.join, { sequence: i + 1, sectionId: section.id }));
   return [
-    ...sections.flatMap((section) => growCast(newId, work, section, piece.id, 1)),
-    ...(needsApproval(work, isFirst) ? [step('approve-wax')] : []),
+    ...sections.flatMap((section) => growCast(newId, route, work, section, piece.id, 1)),
+    ...(needsApproval(work, isFirst) ? [step(route.approval)] : []),
     ...joins,
-    step('chase-metal'),
-    step('patina'),
-    step('wax-buff'),
-    step('final-inspection'),
-    step('deliver'),
+    ...route.finishing[work.finishing].map((kind) => step(kind)),
   ];
 }
 
 /** A mould and its making. */
-export function growMould(newId: NewId, mould: Mould): Op[] {
-  return [insert('moulds', mould), insert('steps', plannedStep(newId, 'make-mould', 'mould', mould.id))];
-}
+export const growMould = (newId: NewId, route: RouteTemplate, mould: Mould): Op[] => [
+  insert('moulds', mould),
+  ...route.mould.map((kind) => insert('steps', plannedStep(newId, kind, 'mould', mould.id))),
+];

@@ -1,11 +1,12 @@
 import * as fc from 'fast-check';
 import { counter, play, smallShop, topologicalOrder } from '../testing/play.ts';
 import type { Shop } from '../records/shop.ts';
-import { STEP_KINDS } from '../records/step-kinds.ts';
+import { indexShop } from '../shop/index-shop.ts';
+import { kindOf } from '../shop/kinds.ts';
 import { isClosed, isOpen } from '../records/step.ts';
 import { applyOps } from '../records/shop.ts';
-import { cancelPiece } from './cancel.ts';
-import { castsOfTree, currentCast, indexShop } from './shop-index.ts';
+import { cancelPieceOps } from './cancel.ts';
+import { castsOfTree, currentCast } from './shop-index.ts';
 import { standings } from './standing.ts';
 import { placeOf } from './where.ts';
 import { addMinutes } from '../units/instant.ts';
@@ -34,10 +35,10 @@ function move(
   if (able.length === 0) return shop;
   if (how % 97 === 0) {
     const piece = shop.pieces.find((each) => each.state === 'in work');
-    return piece ? applyOps(shop, cancelPiece(index, piece, at, newId)) : shop;
+    return piece ? applyOps(shop, cancelPieceOps(index, piece, at, newId)) : shop;
   }
   const { step } = able[which % able.length]!;
-  const outcomes = STEP_KINDS[step.kind].outcomes;
+  const outcomes = kindOf(step.kind).outcomes;
   // Mostly done, so that the walk gets far; each seventh time something else.
   const outcome = outcomes[how % 7 === 0 ? how % outcomes.length : 0]!.code;
   const readings: Record<string, unknown> = {};

@@ -2,12 +2,12 @@ import type { Id } from '../records/common.ts';
 import type { Op } from '../records/shop.ts';
 import { insert, update } from '../records/shop.ts';
 import { isOpen } from '../records/step.ts';
-import type { Section } from '../records/work.ts';
+import type { Cast, Section } from '../records/work.ts';
 import type { Instant } from '../units/instant.ts';
-import type { NewId } from './grow.ts';
 import { coatsOf, growTree, plannedStep } from './grow.ts';
 import { voidOpenSteps } from './lose.ts';
 import type { ShopIndex } from './shop-index.ts';
+import type { NewId } from './step-kind.ts';
 import { castsOfTree, treeOfCast } from './shop-index.ts';
 
 /**
@@ -45,19 +45,21 @@ export function joinTree(index: ShopIndex, treeId: Id, castIds: readonly Id[], a
     const work = index.work.get(index.section.get(cast.sectionId)!.workId)!;
     ops.push(
       update('treeCasts', membership.id, { until: at }),
-      ...growTree(newId, work, sectionsOf([cast.id]), [cast.id]),
+      ...growTree(newId, routeOf(index, cast), work, sectionsOf([cast.id]), [cast.id]),
     );
   }
   return [...ops, ...fitCoats(index, treeId, coatsOf(sectionsOf([...wanted])), newId)];
 }
 
+const routeOf = (index: ShopIndex, { pieceId }: Cast) => index.route(index.piece.get(pieceId)!.routeVersion);
+
 /** Adds or takes away planned coats so that the tree has as many as its highest section needs. */
 function fitCoats(index: ShopIndex, treeId: Id, count: number, newId: NewId): Op[] {
-  const coats = (index.stepsOf.get(treeId) ?? []).filter((step) => step.kind === 'coat' && step.state !== 'void');
+  const coats = (index.stepsOf.get(treeId) ?? []).filter((step) => index.kind(step).coat && step.state !== 'void');
   if (coats.length === 0) return [];
   const highest = Math.max(...coats.map((step) => step.sequence));
   const more = Array.from({ length: Math.max(0, count - highest) }, (_, i) =>
-    insert('steps', plannedStep(newId, 'coat', 'tree', treeId, { sequence: highest + i + 1 })),
+    insert('steps', plannedStep(newId, coats[0]!.kind, 'tree', treeId, { sequence: highest + i + 1 })),
   );
   const fewer = coats
     .filter((step) => step.sequence > count && isOpen(step))

@@ -1,12 +1,8 @@
-import { defectInWords } from '../chasing/verdict.ts';
-import type { Defect } from '../records/readings.ts';
-import { markOf, sectionLetter } from '../records/work.ts';
-import type { Cast, Piece } from '../records/work.ts';
-import type { StepKindCode } from '../records/step-kinds.ts';
-import { STEP_KINDS } from '../records/step-kinds.ts';
 import type { Step } from '../records/step.ts';
-import { castsOfTree } from './shop-index.ts';
+import type { Cast, Piece } from '../records/work.ts';
+import { markOf, sectionLetter } from '../records/work.ts';
 import type { ShopIndex } from './shop-index.ts';
+import { castsOfTree } from './shop-index.ts';
 
 /** `Otter with Reed 5/8`. */
 export function pieceLabel(index: ShopIndex, piece: Piece): string {
@@ -25,75 +21,52 @@ export function castLabel(index: ShopIndex, cast: Cast): string {
   return `${code} ${series}${number} ${section && !single ? sectionLetter(section.ordinal) : ''}`.trim() + attempt;
 }
 
+const treeName = (index: ShopIndex, treeId: string): string => {
+  const names = castsOfTree(index, treeId).map((cast) => castLabel(index, cast));
+  const more = names.length > 3 ? ` +${names.length - 3}` : '';
+  return `T-${index.tree.get(treeId)?.number ?? '?'}${names.length ? ` (${names.slice(0, 3).join(', ')}${more})` : ''}`;
+};
+
 /** What a step is done to, in words for a person: `T-12 (OTT 5 A)`, `OTT 5 B`, `Heron 3/8`. */
-export function carrierLabel(index: ShopIndex, step: Pick<Step, 'carrier' | 'carrierId'>): string {
-  const { carrier, carrierId } = step;
-  if (carrier === 'cast') {
-    const cast = index.cast.get(carrierId);
-    return cast ? castLabel(index, cast) : 'cast';
+export function carrierLabel(index: ShopIndex, { carrier, carrierId }: Pick<Step, 'carrier' | 'carrierId'>): string {
+  const cast = index.cast.get(carrierId);
+  const piece = index.piece.get(carrierId);
+  const mould = index.mould.get(carrierId);
+  switch (carrier) {
+    case 'cast':
+      return cast ? castLabel(index, cast) : 'cast';
+    case 'piece':
+      return piece ? pieceLabel(index, piece) : 'piece';
+    case 'tree':
+      return treeName(index, carrierId);
+    case 'mould':
+      return mould ? `mould M-${mould.number} ${mould.name}` : 'mould';
+    case 'load':
+      return `load L-${index.load.get(carrierId)?.number ?? '?'}`;
+    case 'heat':
+      return `heat H-${index.heat.get(carrierId)?.number ?? '?'}`;
   }
-  if (carrier === 'piece') {
-    const piece = index.piece.get(carrierId);
-    return piece ? pieceLabel(index, piece) : 'piece';
-  }
-  if (carrier === 'tree') {
-    const casts = castsOfTree(index, carrierId);
-    const names = casts.slice(0, 3).map((cast) => castLabel(index, cast));
-    const more = casts.length > 3 ? ` +${casts.length - 3}` : '';
-    return `T-${index.tree.get(carrierId)?.number ?? '?'}${names.length ? ` (${names.join(', ')}${more})` : ''}`;
-  }
-  if (carrier === 'mould') {
-    const mould = index.mould.get(carrierId);
-    return mould ? `mould M-${mould.number} ${mould.name}` : 'mould';
-  }
-  return carrier === 'load'
-    ? `load L-${index.shop.loads.find((load) => load.id === carrierId)?.number ?? '?'}`
-    : `heat H-${index.shop.heats.find((heat) => heat.id === carrierId)?.number ?? '?'}`;
 }
+
+/** A tree by its number and what hangs on it. */
+export const treeLabel = (index: ShopIndex, treeId: string): string =>
+  carrierLabel(index, { carrier: 'tree', carrierId: treeId });
 
 /** How many coats a tree's shell is planned to have. */
-export function coatCount(index: ShopIndex, treeId: string): number {
-  return Math.max(
+export const coatCount = (index: ShopIndex, treeId: string): number =>
+  Math.max(
     0,
     ...(index.stepsOf.get(treeId) ?? [])
-      .filter((step) => step.kind === 'coat' && step.state !== 'void')
+      .filter((step) => index.kind(step).coat && step.state !== 'void')
       .map((step) => step.sequence),
   );
-}
 
-/** A step's own name: `Dip coat 5 of 9`, `Seal coat 9`, `Join Wing A`, `Chase and weigh wax`. */
+/** A step's own name, as its room calls it: `Dip coat 5 of 9`, `Join Wing A`, `Chase and weigh wax`. */
 export function stepName(index: ShopIndex, step: Step): string {
-  if (step.kind === 'coat') {
-    const count = coatCount(index, step.carrierId);
-    const name = step.sequence === count ? `Seal coat ${step.sequence}` : `Dip coat ${step.sequence} of ${count}`;
-    return step.insertedAfter ? `${name}, again` : name;
-  }
-  if (step.kind === 'join-section') {
-    return `Join ${index.section.get(step.sectionId ?? '')?.name ?? 'section'}${step.insertedAfter ? ' again' : ''}`;
-  }
-  if (step.insertedAfter && (step.kind === 'leak-test' || step.kind === 'inspect'))
-    return `${STEP_KINDS[step.kind].name} again`;
-  return STEP_KINDS[step.kind].name;
+  const kind = index.kind(step);
+  return kind.nameOf?.(index, step) ?? kind.name;
 }
 
 /** `Dip coat 5 of 9 · T-12 (OTT 5 A)`. */
 export const stepLabel = (index: ShopIndex, step: Step): string =>
   `${stepName(index, step)} · ${carrierLabel(index, step)}`;
-
-/** What was read, in words with units: `wax weighs 0.855 kg`; lists are left to the screens. */
-export function readingsInWords(kind: StepKindCode, readings: Readonly<Record<string, unknown>>): string {
-  return STEP_KINDS[kind].readings
-    .flatMap(({ key, label, kind: type, unit, decimals, choices }) => {
-      const value = readings[key];
-      const name = label.charAt(0).toLowerCase() + label.slice(1);
-      if (type === 'number' && typeof value === 'number')
-        return [`${name} ${value.toFixed(decimals ?? 1)}${unit ? ` ${unit}` : ''}`];
-      if (type === 'choice')
-        return choices?.filter(({ code }) => code === value).map((picked) => `${name} ${picked.label}`) ?? [];
-      if (type === 'text' && typeof value === 'string' && value !== '') return [`${name} ${value}`];
-      if (type === 'defects' && Array.isArray(value) && value.length > 0)
-        return [(value as (Defect | string)[]).map(defectInWords).join('; ')];
-      return [];
-    })
-    .join(', ');
-}

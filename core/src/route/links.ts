@@ -1,11 +1,10 @@
 import type { Id } from '../records/common.ts';
-import { STEP_KINDS } from '../records/step-kinds.ts';
 import type { Step } from '../records/step.ts';
 import { isClosed } from '../records/step.ts';
 import type { Cast, Piece } from '../records/work.ts';
 import { chainOf, sidesOf } from './chain.ts';
 import type { ShopIndex } from './shop-index.ts';
-import { currentCasts } from './shop-index.ts';
+import { currentCasts, pullOf } from './shop-index.ts';
 import { waitsAfter } from './waits.ts';
 
 /** One step may not begin before another has ended and its wait has passed. Minutes are elapsed. */
@@ -22,29 +21,39 @@ export interface Link {
  * Every link of the shop, worked out from carriers, memberships and the route: an acyclic graph over all steps that are
  * not void. Floor, refusals and planner all use these.
  */
-export function linksOf(index: ShopIndex): Link[] {
+export function linksOf(index: ShopIndex): readonly Link[] {
+  const found = known.get(index) ?? workOut(index);
+  known.set(index, found);
+  return found;
+}
+
+/** An index never changes, so its links are worked out once. */
+const known = new WeakMap<ShopIndex, readonly Link[]>();
+
+function workOut(index: ShopIndex): Link[] {
   const links: Link[] = [];
   const add = (from: Step | undefined, to: Step | undefined, within?: number | null) => {
     // A step inserted later must not seem to come before what was already done.
     if (!from || !to || from === to || (isClosed(to) && !isClosed(from))) return;
     const { min, max } = waitsAfter(index, from);
-    const fresh = FRESH_FOR_POUR.has(from.kind) && to.kind !== 'pour' ? null : max;
+    const kind = index.kind(from);
+    const fresh = kind.freshForPour && !isPour(index, to) ? null : max;
     links.push({
       from,
       to,
       minLag: min,
       maxLag: within ?? fresh,
-      physical: STEP_KINDS[from.kind].waitIs === 'physical',
+      physical: kind.waitIs === 'physical',
     });
   };
   const addChain = (chain: readonly Step[]) => chain.slice(1).forEach((step, i) => add(chain[i], step));
 
-  for (const mould of index.shop.moulds) addChain(chainOf(index.stepsOf.get(mould.id) ?? []));
-  for (const load of index.shop.loads) addChain(chainOf(index.stepsOf.get(load.id) ?? []));
-  for (const heat of index.shop.heats) addChain(chainOf(index.stepsOf.get(heat.id) ?? []));
+  for (const mould of index.shop.moulds) addChain(chainOf(index, mould.id));
+  for (const load of index.shop.loads) addChain(chainOf(index, load.id));
+  for (const heat of index.shop.heats) addChain(chainOf(index, heat.id));
 
-  const castSides = new Map(index.shop.casts.map((cast) => [cast.id, sidesOf(index.stepsOf.get(cast.id) ?? [])]));
-  const pieceSides = new Map(index.shop.pieces.map((piece) => [piece.id, sidesOf(index.stepsOf.get(piece.id) ?? [])]));
+  const castSides = new Map(index.shop.casts.map((cast) => [cast.id, sidesOf(index, cast.id)]));
+  const pieceSides = new Map(index.shop.pieces.map((piece) => [piece.id, sidesOf(index, piece.id)]));
 
   for (const cast of index.shop.casts) {
     const { wax, metal } = castSides.get(cast.id)!;
@@ -54,7 +63,7 @@ export function linksOf(index: ShopIndex): Link[] {
   }
 
   for (const tree of index.shop.trees) {
-    const chain = chainOf(index.stepsOf.get(tree.id) ?? []);
+    const chain = chainOf(index, tree.id);
     addChain(chain);
     keepFresh(index, chain, add);
     const join = chain[0];
@@ -64,7 +73,7 @@ export function linksOf(index: ShopIndex): Link[] {
       if (!cast || (member.until !== null && !wasKnockedOut(tree.state))) continue;
       const sides = castSides.get(cast.id)!;
       add(sides.wax.at(-1), join);
-      if (end?.kind === 'knock-out') add(end, sides.metal[0]);
+      if (end && index.kind(end).freesCasts) add(end, sides.metal[0]);
       for (const approval of approvalsFor(index, pieceSides, cast)) add(approval, join);
     }
   }
@@ -78,8 +87,8 @@ export function linksOf(index: ShopIndex): Link[] {
   return links;
 }
 
-/** What was tested or burnt out is kept fresh for the pour: whatever stands between has no maximum of its own. */
-const FRESH_FOR_POUR = new Set(['leak-test', 'fire-block']);
+/** What is kept fresh for the pour has no maximum of its own before whatever stands between. */
+const isPour = (index: ShopIndex, step: Step): boolean => index.kind(step).through === 'heat';
 
 type Add = (from: Step | undefined, to: Step | undefined, within?: number | null) => void;
 type Sides = ReadonlyMap<Id, { readonly wax: readonly Step[]; readonly metal: readonly Step[] }>;
@@ -88,13 +97,13 @@ const wasKnockedOut = (state: string) => state === 'knocked out' || state === 'p
 
 /** The mould a pull waits for: the one it was made in, else the one that can be used soonest. */
 function mouldStep(index: ShopIndex, cast: Cast, first: Step | undefined): Step | undefined {
-  if (first?.kind !== 'pull') return undefined;
-  const used = first.readings['mouldId'];
+  if (!first || !index.kind(first).usesMould) return undefined;
+  const used = pullOf(index, cast.id)?.mouldId;
   const last = (mouldId: Id) => {
-    const chain = chainOf(index.stepsOf.get(mouldId) ?? []);
-    return isClosed(first) ? chain.filter(isClosed).find((step) => step.outcome !== 'remake') : chain.at(-1);
+    const chain = chainOf(index, mouldId);
+    return isClosed(first) ? chain.find(({ state }) => state === 'done') : chain.at(-1);
   };
-  if (typeof used === 'string') return last(used);
+  if (used !== undefined) return last(used);
   const serving = mouldsFor(index, cast.sectionId);
   const steps = serving.map((mould) => last(mould.id)).filter((step) => step !== undefined);
   return steps.find(isClosed) ?? steps[0];
@@ -111,11 +120,9 @@ export function mouldsFor(index: ShopIndex, sectionId: Id) {
 
 /** What was fired may not lie too long before the pour, also where a test, a patch or a drying stands between. */
 function keepFresh(index: ShopIndex, chain: readonly Step[], add: Add): void {
-  const pour = chain.find((step) => step.kind === 'pour');
+  const pour = chain.find((step) => isPour(index, step));
   const place = pour ? chain.indexOf(pour) : -1;
-  const test = chain
-    .slice(0, Math.max(0, place))
-    .findLast((step) => step.kind === 'leak-test' || step.kind === 'fire-block');
+  const test = chain.slice(0, Math.max(0, place)).findLast((step) => index.kind(step).freshForPour);
   if (test && chain[place - 1] !== test) add(test, pour, waitsAfter(index, test).max);
 }
 
@@ -135,23 +142,23 @@ function approvalsFor(index: ShopIndex, pieceSides: Sides, cast: Cast): Step[] {
 function linkMetalSide(index: ShopIndex, piece: Piece, metal: readonly Step[], castSides: Sides, add: Add): void {
   const casts = currentCasts(index, piece);
   const lastOf = (cast: Cast | undefined) => (cast ? castSides.get(cast.id)?.metal.at(-1) : undefined);
+  const joins = (step: Step | undefined): boolean => step !== undefined && index.kind(step).joinsSection === true;
   const carrying = casts.find((cast) => index.section.get(cast.sectionId)?.ordinal === 1) ?? casts[0];
   for (let start = 0, before: readonly Step[] = []; start < metal.length;) {
     let end = start + 1;
-    if (metal[start]!.kind === 'join-section') while (metal[end]?.kind === 'join-section') end++;
+    if (joins(metal[start])) while (joins(metal[end])) end++;
     const group = metal.slice(start, end);
     for (const step of group) {
       for (const earlier of before) add(earlier, step);
-      if (step.kind !== 'join-section') continue;
+      if (!joins(step)) continue;
       add(lastOf(casts.find((cast) => cast.sectionId === step.sectionId)), step);
       add(lastOf(carrying), step);
     }
     before = group;
     start = end;
   }
-  const next =
-    metal.find((step) => !isClosed(step) && step.kind !== 'join-section') ??
-    metal.find((step) => step.kind === 'chase-metal');
+  const after = metal.filter((step) => !joins(step));
+  const next = after.find((step) => !isClosed(step)) ?? after.find((step) => index.kind(step).afterJoining);
   for (const cast of casts) add(lastOf(cast), next);
 }
 

@@ -1,16 +1,14 @@
 import type { Id, Room } from '../records/common.ts';
 import type { Op } from '../records/shop.ts';
 import { insert, update } from '../records/shop.ts';
-import type { StepKindCode } from '../records/step-kinds.ts';
-import { STEP_KINDS } from '../records/step-kinds.ts';
 import { isClosed, isOpen } from '../records/step.ts';
-import type { Step } from '../records/step.ts';
+import type { Step, StepKindCode } from '../records/step.ts';
 import type { Cast, Piece } from '../records/work.ts';
 import type { Instant } from '../units/instant.ts';
 import { sidesOf } from './chain.ts';
-import type { NewId } from './grow.ts';
 import { growCast, plannedStep } from './grow.ts';
 import type { ShopIndex } from './shop-index.ts';
+import type { NewId } from './step-kind.ts';
 import { castsOfTree, currentCasts, treeOfCast } from './shop-index.ts';
 
 /** Where, why and when something was lost. */
@@ -30,7 +28,7 @@ export const voidOpenSteps = (index: ShopIndex, carrierId: Id): Op[] =>
  * decides. What was done stays done; a seam that was welded opens anew.
  * @param alsoLost other casts lost in the same event, so that a tree of five is lost once
  */
-export function loseCast(
+export function loseCastOps(
   index: ShopIndex,
   cast: Cast,
   loss: Loss,
@@ -45,7 +43,7 @@ export function loseCast(
     update('casts', cast.id, {
       state: 'lost',
       lostRoom: loss.room,
-      lostWhy: loss.why,
+      lostWhy: shortened(loss.why),
       lostAt: loss.at,
       recast: poured,
     }),
@@ -54,7 +52,7 @@ export function loseCast(
     ...(section.method === 'direct'
       ? [update('pieces', piece.id, { state: 'lost' })]
       : [
-          ...growCast(newId, work, section, piece.id, nextAttempt(index, cast)),
+          ...growCast(newId, index.route(piece.routeVersion), work, section, piece.id, nextAttempt(index, cast)),
           ...reopenPiece(index, piece, cast, newId),
         ]),
   ];
@@ -64,7 +62,7 @@ export function loseCast(
 export function loseTree(index: ShopIndex, treeId: Id, loss: Loss, newId: NewId): Op[] {
   const casts = castsOfTree(index, treeId);
   const all = new Set(casts.map((cast) => cast.id));
-  return casts.flatMap((cast) => loseCast(index, cast, loss, newId, all));
+  return casts.flatMap((cast) => loseCastOps(index, cast, loss, newId, all));
 }
 
 /** The number of a section's next attempt: it rises with every one, the void ones included. */
@@ -90,34 +88,36 @@ function leaveTree(index: ShopIndex, cast: Cast, at: Instant, alsoLost: Readonly
   ];
 }
 
-/** The steps of the piece that have to be done over when a section is made again after it was joined. */
-const AFTER_JOINING: readonly StepKindCode[] = ['chase-metal', 'patina', 'wax-buff', 'final-inspection'];
-
 function reopenPiece(index: ShopIndex, piece: Piece, lost: Cast, newId: NewId): Op[] {
-  const { metal } = sidesOf(index.stepsOf.get(piece.id) ?? []);
+  const { metal } = sidesOf(index, piece.id);
+  const joins = (step: Step): boolean => index.kind(step).joinsSection === true;
   const closed = metal.filter(isClosed);
   const last = closed.at(-1);
   if (!last) return [];
   const ordinal = index.section.get(lost.sectionId)?.ordinal;
   // Losing the first section takes every seam apart, since it carries the others.
-  const joins = closed.filter(
-    (step) => step.kind === 'join-section' && (ordinal === 1 || step.sectionId === lost.sectionId),
+  const opened = closed.filter((step) => joins(step) && (ordinal === 1 || step.sectionId === lost.sectionId));
+  const isJoinOpen = (sectionId: Id | null) =>
+    metal.some((step) => joins(step) && step.sectionId === sectionId && isOpen(step));
+  const again = new Map(
+    opened.filter(({ sectionId }) => !isJoinOpen(sectionId)).map(({ kind, sectionId }) => [sectionId, kind]),
   );
-  const sections = [
-    ...new Set(joins.filter((step) => !isJoinOpen(metal, step.sectionId)).map((step) => step.sectionId)),
-  ];
-  const repeats = AFTER_JOINING.filter(
-    (kind) => closed.some((step) => step.kind === kind) && !metal.some((step) => step.kind === kind && isOpen(step)),
-  );
+  const repeats = index.kinds
+    .filter(({ afterJoining }) => afterJoining)
+    .map(({ code }) => code)
+    .filter(
+      (kind) => closed.some((step) => step.kind === kind) && !metal.some((step) => step.kind === kind && isOpen(step)),
+    );
   const wanted: [StepKindCode, Partial<Step>][] = [
-    ...sections.map((sectionId): [StepKindCode, Partial<Step>] => ['join-section', { sectionId }]),
+    ...[...again].map(([sectionId, kind]): [StepKindCode, Partial<Step>] => [kind, { sectionId }]),
     ...repeats.map((kind): [StepKindCode, Partial<Step>] => [kind, {}]),
   ];
   return insertAfter(last, wanted, 'a section is cast again', newId).map((step) => insert('steps', step));
 }
 
-const isJoinOpen = (metal: readonly Step[], sectionId: Id | null) =>
-  metal.some((step) => step.kind === 'join-section' && step.sectionId === sectionId && isOpen(step));
+/** Why a step was put in is a line, not a page; the whole note stays on the step that asked for it. */
+const LONGEST_WHY = 500;
+const shortened = (why: string): string => (why.length > LONGEST_WHY ? `${why.slice(0, LONGEST_WHY - 1)}…` : why);
 
 /** New steps one after another behind a step of the same carrier. */
 export function insertAfter(
@@ -133,7 +133,7 @@ export function insertAfter(
       plannedStep(newId, kind, after.carrier, after.carrierId, {
         ...rest,
         insertedAfter: previous.id,
-        insertedWhy: why,
+        insertedWhy: shortened(why),
       }),
     );
   }
@@ -144,11 +144,11 @@ export function insertAfter(
 export function refuseWaxes(index: ShopIndex, piece: Piece, loss: Loss, newId: NewId): Op[] {
   const waxes = currentCasts(index, piece).filter((cast) => cast.state === 'wax');
   const all = new Set(waxes.map((cast) => cast.id));
-  return waxes.flatMap((cast) => loseCast(index, cast, loss, newId, all));
+  return waxes.flatMap((cast) => loseCastOps(index, cast, loss, newId, all));
 }
 
 /** A direct wax was lost and a person decides to model it again from nothing: the piece is back in work. */
-export function modelAgain(index: ShopIndex, piece: Piece, newId: NewId): Op[] {
+export function modelAgainOps(index: ShopIndex, piece: Piece, newId: NewId): Op[] {
   const work = index.work.get(piece.workId)!;
   const sections = index.sectionsOf.get(work.id) ?? [];
   const present = new Set(currentCasts(index, piece).map((cast) => cast.sectionId));
@@ -159,11 +159,9 @@ export function modelAgain(index: ShopIndex, piece: Piece, newId: NewId): Op[] {
       const attempts = (index.castsOf.get(piece.id) ?? []).filter((cast) => cast.sectionId === section.id);
       const lost = attempts.at(-1)!;
       return [
-        ...growCast(newId, work, section, piece.id, nextAttempt(index, lost)),
+        ...growCast(newId, index.route(piece.routeVersion), work, section, piece.id, nextAttempt(index, lost)),
         ...reopenPiece(index, piece, lost, newId),
       ];
     }),
   ];
 }
-
-export const roomOfLoss = (kind: StepKindCode): Room => STEP_KINDS[kind].room;

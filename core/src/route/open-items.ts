@@ -1,9 +1,9 @@
+import type { OpenItem } from '../records/chasing.ts';
+import { OPEN_ITEM_NAMES } from '../records/chasing.ts';
 import type { Id } from '../records/common.ts';
-import type { OpenItem } from '../records/open-item.ts';
-import { OPEN_ITEM_NAMES } from '../records/open-item.ts';
+import { castLabel } from './labels.ts';
 import type { ShopIndex } from './shop-index.ts';
 import { currentCasts } from './shop-index.ts';
-import { castLabel } from './labels.ts';
 
 /** What a piece's casts still have to get back or lose: what was on a lost cast went with it. */
 export function openItemsOf(index: ShopIndex, pieceId: Id): OpenItem[] {

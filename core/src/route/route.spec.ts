@@ -11,14 +11,16 @@ import {
 } from '../testing/play.ts';
 import type { Shop } from '../records/shop.ts';
 import { addMinutes } from '../units/instant.ts';
-import { cancelPiece } from './cancel.ts';
+import { cancelPieceOps } from './cancel.ts';
 import { chainOf } from './chain.ts';
 import { judge, judgeStart, tooOld } from './judge.ts';
 import { stepName } from './labels.ts';
 import { linksOf } from './links.ts';
-import { loseCast } from './lose.ts';
-import { castsOfTree, currentCasts, indexShop } from './shop-index.ts';
-import { standings, standsNow } from './standing.ts';
+import { loseCastOps } from './lose.ts';
+import { indexShop } from '../shop/index-shop.ts';
+import { inWords } from '../units/words.ts';
+import { castsOfTree, currentCasts } from './shop-index.ts';
+import { standings, standsNow, standsOf } from './standing.ts';
 import { wetSince } from './wet.ts';
 import { placeOf } from './where.ts';
 import { applyOps } from '../records/shop.ts';
@@ -28,7 +30,11 @@ const toShell = ['make-mould', 'pull', 'chase-wax', 'join-tree'] as const;
 const sixCoats = Array.from({ length: 6 }, () => 'coat' as const);
 const toPour = [...toShell, ...sixCoats, 'fire', 'leak-test'] as const;
 const kindsOf = (shop: Shop, carrier: string): string[] =>
-  chainOf(shop.steps.filter((step) => step.carrier === carrier)).map((step) => step.kind);
+  shop.steps
+    .filter((step) => step.carrier === carrier)
+    .slice(0, 1)
+    .flatMap(({ carrierId }) => chainOf(indexShop(shop), carrierId))
+    .map((step) => step.kind);
 
 const judged = (
   shop: Shop,
@@ -140,7 +146,7 @@ describe('approval of the wax', () => {
   it('passes to the next piece when the first is cancelled', () => {
     const newId = counter();
     const shop = smallShop({ work: { approval: 'first' }, pieces: 2 }, newId);
-    const after = applyOps(shop, cancelPiece(indexShop(shop), shop.pieces[0]!, START, newId));
+    const after = applyOps(shop, cancelPieceOps(indexShop(shop), shop.pieces[0]!, START, newId));
     expect(openStep(after, 'approve-wax').carrierId).toBe(shop.pieces[1]!.id);
   });
 });
@@ -153,14 +159,14 @@ describe('coats one by one', () => {
     const shop = play(shelled, openStep(shelled, 'coat'), newId, { at: at(1000) });
     const early = judged(shop, 'coat', 1002);
     expect(early.map((refusal) => [refusal.rule, refusal.mayOverride])).toEqual([['min wait', true]]);
-    expect(early[0]!.message).toContain('needs 3 h; only 2 h have passed');
+    expect(inWords(early[0]!.message)).toContain('needs 3 h; only 2 h have passed');
     expect(judged(shop, 'coat', 1003)).toEqual([]);
   });
 
   it('takes three times as long on a deep hollow', () => {
     let shop = playThrough(smallShop({ sections: [{ deep: true }] }, newId), toShell, newId);
     shop = play(shop, openStep(shop, 'coat'), newId, { at: at(1000) });
-    expect(judged(shop, 'coat', 1008)[0]!.message).toContain('needs 9 h');
+    expect(inWords(judged(shop, 'coat', 1008)[0]!.message)).toContain('needs 9 h');
   });
 
   it('flags, and does not refuse, a coat after its maximum of 48 h', () => {
@@ -194,14 +200,14 @@ describe('leak, patch, refire, test again', () => {
     });
     expect(kindsOf(shop, 'tree').slice(-6)).toEqual(['leak-test', 'patch', 'refire', 'leak-test', 'pour', 'knock-out']);
     shop = play(shop, openStep(shop, 'patch'), newId, { at: at(2001) });
-    const tree = () => shop.steps.filter((step) => step.carrier === 'tree');
-    expect(wetSince(tree())).toBe(at(2001));
+    const wet = () => wetSince(indexShop(shop), shop.trees[0]!.id);
+    expect(wet()).toBe(at(2001));
     expect(judged(shop, 'pour', 2010, {}, 'poured').map((refusal) => [refusal.rule, refusal.mayOverride])).toEqual([
       ['leak', true],
       ['wet', false],
     ]);
     shop = play(shop, openStep(shop, 'refire'), newId, { at: at(2005) });
-    expect(wetSince(tree())).toBeNull();
+    expect(wet()).toBeNull();
   });
 
   it('a water test passed still leaves it wet: drying is put in', () => {
@@ -260,9 +266,9 @@ describe('losses', () => {
     const done = shop.steps.filter((step) => step.state === 'done');
     const after = applyOps(
       shop,
-      loseCast(indexShop(shop), cast, { room: 'chasing', why: 'crack', at: at(9000) }, newId),
+      loseCastOps(indexShop(shop), cast, { room: 'chasing', why: 'crack', at: at(9000) }, newId),
     );
-    const piece = chainOf(after.steps.filter((each) => each.carrier === 'piece'));
+    const piece = chainOf(indexShop(after), after.pieces[0]!.id);
     expect(piece.slice(0, 4).map((each) => [each.kind, each.state])).toEqual([
       ['join-section', 'done'],
       ['chase-metal', 'done'],
@@ -300,12 +306,15 @@ describe('moulds', () => {
       endedAt: null,
       wax: 'pattern',
       outcome: null,
+      stepId: null,
       version: 1,
     };
     const step = shop.steps.filter((each) => each.kind === 'pull')[1]!;
-    const busy = judgeStart(indexShop({ ...shop, pulls: [pull] }), linksOf(index), step, at(101), mould.id);
+    const busy = judgeStart(indexShop({ ...shop, pulls: [pull] }), linksOf(index), step, at(101), {
+      mouldId: mould.id,
+    });
     expect(busy.map((refusal) => [refusal.rule, refusal.mayOverride])).toEqual([['mould in use', false]]);
-    expect(judgeStart(index, linksOf(index), step, at(101), mould.id)).toEqual([]);
+    expect(judgeStart(index, linksOf(index), step, at(101), { mouldId: mould.id })).toEqual([]);
   });
 
   it('a pull waits for the mould and its 24 h of curing', () => {
@@ -313,11 +322,11 @@ describe('moulds', () => {
     const shop = smallShop({}, newId);
     expect(judged(shop, 'pull', 5).map((refusal) => refusal.rule)).toContain('order');
     const made = play(shop, openStep(shop, 'make-mould'), newId, { at: at(0) });
-    expect(judged(made, 'pull', 23)[0]!.message).toContain('1 h too early');
+    expect(inWords(judged(made, 'pull', 23)[0]!.message)).toContain('1 h too early');
     expect(judged(made, 'pull', 24)).toEqual([]);
     const standing = standings(indexShop(made)).get(openStep(made, 'pull').id)!;
-    expect(standsNow(standing, at(23))).toBe('too early');
-    expect(standsNow(standing, at(24))).toBe('ready');
+    expect(standsNow(standsOf(standing), at(23))).toBe('too early');
+    expect(standsNow(standsOf(standing), at(24))).toBe('ready');
   });
 });
 

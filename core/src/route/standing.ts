@@ -1,12 +1,11 @@
-import type { Id } from '../records/common.ts';
-import { STEP_KINDS } from '../records/step-kinds.ts';
-import type { Step } from '../records/step.ts';
+import type { Id, Room } from '../records/common.ts';
+import type { Step, StepState } from '../records/step.ts';
 import { isClosed, isOpen } from '../records/step.ts';
 import type { Instant } from '../units/instant.ts';
 import { addMinutes, toMs } from '../units/instant.ts';
 import { stepLabel } from './labels.ts';
 import type { Link } from './links.ts';
-import { linksInto, linksOf, mouldsFor } from './links.ts';
+import { linksInto, linksOf } from './links.ts';
 import { openItemLabel, openItemsOf } from './open-items.ts';
 import type { ShopIndex } from './shop-index.ts';
 import { castsOfTree } from './shop-index.ts';
@@ -70,25 +69,43 @@ function heldBy(index: ShopIndex, step: Step): string[] {
   // A tree goes on while any piece in it does.
   if (onHold.length > 0 && onHold.length === pieces.length)
     held.push(`on hold: ${onHold[0]!.holdReason ?? 'no reason given'}`);
-  if (step.kind === 'patina')
-    for (const item of openItemsOf(index, step.carrierId)) held.push(openItemLabel(index, item));
-  if (step.kind === 'pull' && step.state === 'planned') {
-    const cast = index.cast.get(step.carrierId);
-    if (cast && mouldsFor(index, cast.sectionId).length === 0)
-      held.push(`no usable mould for ${index.section.get(cast.sectionId)?.name ?? 'this section'}`);
-  }
-  return held;
+  const kind = index.kind(step);
+  if (kind.ledgerClosed) for (const item of openItemsOf(index, step.carrierId)) held.push(openItemLabel(index, item));
+  return [...held, ...(kind.held?.(index, step) ?? [])];
 }
 
-/** How a step stands at an instant. */
-export function standsNow(standing: Standing, now: Instant): Now {
-  if (standing.step.state === 'running') return 'running';
-  if (standing.held.length > 0) return 'held';
-  if (standing.waitsFor.length > 0) return 'waits';
-  if (standing.readyAt !== null && toMs(standing.readyAt) > toMs(now)) return 'too early';
-  if (standing.tooOldAt !== null && toMs(standing.tooOldAt) < toMs(now)) return 'too old';
+/** What it takes to say how a step stands now, as lists and cards have it. */
+export interface Stands {
+  readonly state: StepState;
+  /** What it waits for, what holds it included. */
+  readonly waits: readonly unknown[];
+  readonly held: boolean;
+  readonly readyAt: Instant | null;
+  readonly tooOldAt: Instant | null;
+}
+
+/** How a step stands at an instant: the one rule for server, screens and demo. */
+export function standsNow({ state, waits, held, readyAt, tooOldAt }: Stands, now: Instant): Now {
+  if (state === 'running') return 'running';
+  if (held) return 'held';
+  if (waits.length > 0) return 'waits';
+  if (readyAt !== null && toMs(readyAt) > toMs(now)) return 'too early';
+  if (tooOldAt !== null && toMs(tooOldAt) < toMs(now)) return 'too old';
   return 'ready';
 }
+
+/** A standing as lists have it. */
+export const standsOf = ({ step, waitsFor, held, readyAt, tooOldAt }: Standing): Stands => ({
+  state: step.state,
+  waits: waitsFor,
+  held: held.length > 0,
+  readyAt,
+  tooOldAt,
+});
+
+/** Whether a step can be done at an instant; one that is too old can, and is noted. */
+export const canBeDone = (stands: Stands, now: Instant): boolean =>
+  ['running', 'ready', 'too old'].includes(standsNow(stands, now));
 
 /** What a step waits for, in words: at most three names and how many more. */
 export function waitsInWords(index: ShopIndex, standing: Standing): string[] {
@@ -97,10 +114,10 @@ export function waitsInWords(index: ShopIndex, standing: Standing): string[] {
 }
 
 /** The room a step is done in; work inserted by hand is done in the room of what it follows. */
-export function roomOfStep(index: ShopIndex, step: Step) {
+export function roomOfStep(index: ShopIndex, step: Step): Room {
   let root = step;
-  if (step.kind === 'elsewhere' || step.kind === 'rework' || step.kind === 'approval')
+  if (index.kind(step).visits)
     while (root.insertedAfter !== null && index.step.has(root.insertedAfter))
       root = index.step.get(root.insertedAfter)!;
-  return STEP_KINDS[root.kind].room;
+  return index.kind(root).room;
 }

@@ -1,38 +1,29 @@
-import { timesOf } from '../records/planning.ts';
 import type { Step } from '../records/step.ts';
-import { HOUR_MIN } from '../units/instant.ts';
-import { coolingMinutes } from '../pour/cooling.ts';
 import type { ShopIndex } from './shop-index.ts';
 import { castsOfTree } from './shop-index.ts';
+import type { Site, Waits } from './step-kind.ts';
+import { timesOf } from './times.ts';
 
-/** What must pass between a step and what follows it, in elapsed minutes. */
-export interface Waits {
-  readonly min: number;
-  readonly max: number | null;
-}
-
-/** Fine face coats dry sooner; a deep hollow takes three times as long. */
-const FACE_COATS = 2;
-const FACE_WAIT = 3 * HOUR_MIN;
-const DEEP_FACTOR = 3;
-
-/** The waits after a step, from its kind, its coat number, the hollows of what is on the tree, and the metal poured. */
+/** The waits after a step: its kind's, or the shop's own, by what it is done to. */
 export function waitsAfter(index: ShopIndex, step: Step): Waits {
-  const { minWait, maxWait } = timesOf(step.kind, index.shop.routeTimes);
-  if (step.kind === 'coat') {
-    const deep = castsOfTree(index, step.carrierId).some((cast) => index.section.get(cast.sectionId)?.deep);
-    return {
-      min: (step.sequence <= FACE_COATS ? FACE_WAIT : minWait) * (deep ? DEEP_FACTOR : 1),
-      max: maxWait,
-    };
-  }
-  if (step.kind === 'pour') return { min: coolingMinutes(metalInTree(index, step)), max: null };
-  return { min: minWait, max: maxWait };
+  const kind = index.kind(step);
+  const { minWait, maxWait } = timesOf(kind, index.shop.routeTimes);
+  const usual = { min: minWait, max: maxWait };
+  return kind.waits ? kind.waits(usual, siteOf(index, step)) : usual;
 }
 
-/** What was poured into the tree, else what the heat planned for it, kg. */
+function siteOf(index: ShopIndex, step: Step): Site {
+  const casts = step.carrier === 'tree' ? castsOfTree(index, step.carrierId) : [];
+  return {
+    sequence: step.sequence,
+    deep: casts.some(({ sectionId }) => index.section.get(sectionId)?.deep),
+    metalKg: metalInTree(index, step),
+  };
+}
+
+/** What was poured into the tree with this step, else what a heat planned for it, kg. */
 function metalInTree(index: ShopIndex, step: Step): number {
-  const poured = step.readings['pouredKg'];
-  if (typeof poured === 'number') return poured;
-  return index.pouringsOf.get(step.carrierId)?.at(-1)?.plannedKg ?? 0;
+  const pourings = index.pouringsOf.get(step.carrierId) ?? [];
+  const own = pourings.find(({ stepId }) => stepId === step.id) ?? pourings.at(-1);
+  return own?.pouredKg ?? own?.plannedKg ?? 0;
 }

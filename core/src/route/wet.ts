@@ -1,26 +1,20 @@
-import type { Step } from '../records/step.ts';
+import type { Id } from '../records/common.ts';
 import { isClosed } from '../records/step.ts';
 import type { Instant } from '../units/instant.ts';
 import { chainOf } from './chain.ts';
-
-const DRIES = new Set(['fire', 'fire-block', 'refire', 'dry']);
-
-const makesWet = (step: Step): boolean =>
-  step.kind === 'patch' ||
-  step.kind === 'coat' ||
-  step.kind === 'invest' ||
-  (step.kind === 'leak-test' && step.readings['how'] === 'water');
+import type { ShopIndex } from './shop-index.ts';
 
 /**
- * Since when a tree's shell or block is wet, or null. A dip, a patch, an investment or a water test wets it; only a
- * drying or heating step clears it, a test that was passed does not.
+ * Since when a tree's shell or block is wet, or null. Whatever wets it (a dip, a patch, an investment, a water test) counts
+ * from then on; only a drying or heating step clears it, a test that was passed does not.
  */
-export function wetSince(treeSteps: readonly Step[]): Instant | null {
+export function wetSince(index: ShopIndex, treeId: Id): Instant | null {
   let since: Instant | null = null;
-  for (const step of chainOf(treeSteps)) {
+  for (const step of chainOf(index, treeId)) {
     if (!isClosed(step) || step.state === 'skipped') continue;
-    if (makesWet(step)) since ??= step.endedAt;
-    else if (DRIES.has(step.kind) && step.state === 'done') since = null;
+    const kind = index.kind(step);
+    if (kind.wets?.(step.readings)) since ??= step.endedAt;
+    else if (kind.dries && step.state === 'done') since = null;
   }
   return since;
 }

@@ -31,38 +31,38 @@ export interface PiecePlace {
 
 /** The next open step on a section's way: cast, approval, tree, cast again, and from the joining on the piece's own. */
 export function nextStepOf(index: ShopIndex, piece: Piece, cast: Cast): Step | undefined {
-  const own = sidesOf(index.stepsOf.get(cast.id) ?? []);
+  const own = sidesOf(index, cast.id);
   const wax = firstOpen(own.wax);
   if (wax) return wax;
-  const shared = sidesOf(index.stepsOf.get(piece.id) ?? []);
+  const shared = sidesOf(index, piece.id);
   const tree = treeOfCast(index, cast.id);
-  const onTree = tree && firstOpen(chainOf(index.stepsOf.get(tree.id) ?? []));
+  const onTree = tree && firstOpen(chainOf(index, tree.id));
   // The approval holds a wax back only until it is joined.
-  if (onTree?.kind === 'join-tree' && onTree.state === 'planned') {
+  if (onTree && index.kind(onTree).joinsTree && onTree.state === 'planned') {
     const approval = firstOpen(shared.wax);
     if (approval) return approval;
   }
   if (onTree) return onTree;
   const metal = firstOpen(own.metal);
   if (metal) return metal;
-  const joins = shared.metal.filter((step) => step.kind === 'join-section' && isOpen(step));
+  const joins = shared.metal.filter((step) => index.kind(step).joinsSection && isOpen(step));
   const ordinal = index.section.get(cast.sectionId)?.ordinal;
   const join = joins.find((step) => step.sectionId === cast.sectionId) ?? (ordinal === 1 ? joins[0] : undefined);
   if (join) return join;
-  return shared.metal.find((step) => isOpen(step) && (joins.length === 0 || step.kind !== 'join-section'));
+  return shared.metal.find((step) => isOpen(step) && (joins.length === 0 || !index.kind(step).joinsSection));
 }
 
 function sectionPlace(index: ShopIndex, piece: Piece, cast: Cast): SectionPlace {
   const next = nextStepOf(index, piece, cast);
-  const first = sidesOf(index.stepsOf.get(cast.id) ?? []).wax[0];
+  const first = sidesOf(index, cast.id).wax[0];
   const begun = first !== undefined && first.state !== 'planned';
-  const direct = first?.kind === 'model-wax';
-  const room = !begun ? (direct ? 'wax' : 'mould') : next ? roomOfStep(index, next) : 'out';
+  // Before it is begun a wax waits at its mould; one that is modelled waits in its own room.
+  const waitsIn: Room = !first || index.kind(first).usesMould ? 'mould' : index.kind(first).room;
   return {
     sectionId: cast.sectionId,
     castId: cast.id,
     attempt: cast.attempt,
-    room,
+    room: !begun ? waitsIn : next ? roomOfStep(index, next) : 'out',
     recast: cast.attempt > 1 && next !== undefined && next.carrier !== 'piece',
     begun,
     nextStepId: next?.id ?? null,

@@ -1,5 +1,8 @@
 import type { Figure } from '../units/figure.ts';
 import { positive, within } from '../units/figure.ts';
+import { cm2, kg, mm, quantity } from '../units/quantity.ts';
+import type { Words } from '../units/words.ts';
+import { NOTHING, joined, say } from '../units/words.ts';
 
 /** Fired ceramic shell, g/cm³. */
 const SHELL_DENSITY = 1.75;
@@ -17,8 +20,8 @@ export function shellWeight(areaCm2: number, coats: number, coatMm = DEFAULT_COA
     unit: 'kg',
     plusMinus: value * 0.25,
     source: 'estimated',
-    inWords: `${areaCm2.toFixed(0)} cm² × ${wallMm.toFixed(1)} mm (${coats} coats) × ${SHELL_DENSITY} g/cm³`,
-    inputs: { 'area, cm²': areaCm2, coats, 'mm a coat': coatMm },
+    inWords: say`${cm2(areaCm2)} × ${mm(wallMm, 1)} (${coats} coats) × ${quantity(SHELL_DENSITY, 'g/cm3')}`,
+    inputs: { area: cm2(areaCm2), coats, 'a coat': mm(coatMm) },
   };
 }
 
@@ -27,12 +30,12 @@ export interface Lift {
   readonly weight: Figure;
   readonly tooHeavy: boolean;
   /** In shop words: empty below the limit. */
-  readonly inWords: string;
+  readonly inWords: Words;
 }
 
 /** Adds up what hangs together (wax + shell when dipping, shell + metal after the pour) and compares it with the limit. */
 export function lift(parts: Readonly<Record<string, number>>, limitKg = DEFAULT_LIFT_LIMIT_KG): Lift {
-  const value = Object.values(parts).reduce((sum, kg) => sum + within('weight', kg, 0, 1e6), 0);
+  const value = Object.values(parts).reduce((sum, each) => sum + within('weight', each, 0, 1e6), 0);
   const tooHeavy = value > positive('lift limit', limitKg);
   const names = Object.keys(parts);
   return {
@@ -40,12 +43,15 @@ export function lift(parts: Readonly<Record<string, number>>, limitKg = DEFAULT_
       value,
       unit: 'kg',
       source: 'estimated',
-      inWords: names.map((name) => `${name} ${parts[name]!.toFixed(1)} kg`).join(' + '),
-      inputs: { ...parts },
+      inWords: joined(
+        names.map((name) => say`${name} ${kg(parts[name]!)}`),
+        ' + ',
+      ),
+      inputs: Object.fromEntries(names.map((name) => [name, kg(parts[name]!)])),
     },
     tooHeavy,
     inWords: tooHeavy
-      ? `${names.join(' and ')}: ${value.toFixed(0)} kg, over the lift limit of ${limitKg} kg: two people or a hoist; local rules decide`
-      : '',
+      ? say`${names.join(' and ')}: ${kg(value, 0)}, over the lift limit of ${kg(limitKg, 0)}: two people or a hoist; local rules decide`
+      : NOTHING,
   };
 }

@@ -1,5 +1,7 @@
 import type { Figure } from '../units/figure.ts';
 import { positive, within } from '../units/figure.ts';
+import { kg, percent } from '../units/quantity.ts';
+import { say } from '../units/words.ts';
 
 /** Standard wax bar stock: squares and rounds, 6–25 mm. Areas in cm². */
 export const BAR_STOCK: readonly {
@@ -75,6 +77,9 @@ export const DEFAULT_SPILL_KG = 0.3;
  */
 export function treeMetal(given: {
   castsKg: number;
+  castsPlusMinusKg?: number;
+  /** Some of it is a plan, not weighed or joined yet. */
+  estimated?: boolean;
   bars: readonly Bars[];
   cup: Cup | null;
   densityGPerCm3: number;
@@ -88,7 +93,7 @@ export function treeMetal(given: {
   const cupKg = given.cup ? (cupVolumeCm3(given.cup) * density * fill) / 1000 : 0;
   const spillKg = within('spill allowance', given.spillKg ?? DEFAULT_SPILL_KG, 0, 1000);
   const value = castsKg + barsKg + cupKg + spillKg;
-  const inputs = { 'casts, kg': castsKg, 'bars, kg': barsKg, 'cup, kg': cupKg, 'spill, kg': spillKg };
+  const inputs = { casts: kg(castsKg, 2), bars: kg(barsKg, 2), cup: kg(cupKg, 2), spill: kg(spillKg, 2) };
   return {
     castsKg,
     barsKg,
@@ -97,8 +102,9 @@ export function treeMetal(given: {
     pourWeight: {
       value,
       unit: 'kg',
-      source: 'computed',
-      inWords: `casts ${castsKg.toFixed(1)} + bars ${barsKg.toFixed(1)} + cup ${cupKg.toFixed(1)} (${Math.round(fill * 100)} % full) + spill ${spillKg.toFixed(1)} kg`,
+      ...(given.castsPlusMinusKg === undefined ? {} : { plusMinus: given.castsPlusMinusKg }),
+      source: given.estimated ? 'estimated' : 'computed',
+      inWords: say`casts ${kg(castsKg)} + bars ${kg(barsKg)} + cup ${kg(cupKg)} (${percent(fill)} full) + spill ${kg(spillKg)}`,
       inputs,
     },
     yield: {

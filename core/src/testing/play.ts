@@ -5,14 +5,16 @@ import { EMPTY_SHOP, applyOps, insert } from '../records/shop.ts';
 import type { Step } from '../records/step.ts';
 import type { Mould } from '../records/mould.ts';
 import type { Piece, Section, Work } from '../records/work.ts';
-import { STEP_KINDS } from '../records/step-kinds.ts';
-import type { Closing } from '../route/close.ts';
-import { closeStep } from '../route/close.ts';
+import { closeStep } from '../route/close-step.ts';
 import { growMould, growPiece } from '../route/grow.ts';
 import type { Link } from '../route/links.ts';
 import { linksOf } from '../route/links.ts';
 import type { ShopIndex } from '../route/shop-index.ts';
-import { castsOfTree, indexShop } from '../route/shop-index.ts';
+import { castsOfTree } from '../route/shop-index.ts';
+import type { Closing } from '../route/step-kind.ts';
+import { indexShop } from '../shop/index-shop.ts';
+import { kindOf } from '../shop/kinds.ts';
+import { ROUTES } from '../shop/routes.ts';
 import { addMinutes } from '../units/instant.ts';
 
 export const START = '2027-03-01T08:00:00.000Z';
@@ -44,6 +46,7 @@ export function smallShop(given: SmallShop = {}, newId = counter(), from: Shop =
     method: 'shell',
     approval: 'none',
     finish: '',
+    finishing: 'patina',
     glyph: 'otter',
     routeVersion: 1,
     version: 1,
@@ -61,6 +64,7 @@ export function smallShop(given: SmallShop = {}, newId = counter(), from: Shop =
     areaCm2: 1600,
     seamM: null,
     deep: false,
+    typed: {},
     version: 1,
     ...section,
   }));
@@ -77,7 +81,7 @@ export function smallShop(given: SmallShop = {}, newId = counter(), from: Shop =
     holdUntil: null,
     deliveredAt: null,
     orderId: null,
-    routeVersion: 1,
+    routeVersion: work.routeVersion,
     version: 1,
   }));
   const mould: Mould = {
@@ -95,8 +99,8 @@ export function smallShop(given: SmallShop = {}, newId = counter(), from: Shop =
     insert('works', work),
     ...sections.map((section) => insert('sections', section)),
     ...pieces.map((piece) => insert('pieces', piece)),
-    ...(work.method === 'direct' ? [] : growMould(newId, mould)),
-    ...pieces.flatMap((piece, i) => growPiece(newId, work, sections, piece, i === 0)),
+    ...(work.method === 'direct' ? [] : growMould(newId, ROUTES[work.routeVersion - 1]!, mould)),
+    ...pieces.flatMap((piece, i) => growPiece(newId, ROUTES[work.routeVersion - 1]!, work, sections, piece, i === 0)),
   ]);
 }
 
@@ -140,7 +144,7 @@ export function play(
   given: { outcome?: string; at?: string; readings?: Record<string, unknown>; note?: string } = {},
 ): Shop {
   const index = indexShop(shop);
-  const outcome = given.outcome ?? STEP_KINDS[step.kind].outcomes[0]!.code;
+  const outcome = given.outcome ?? kindOf(step.kind).outcomes[0]!.code;
   const ops: Op[] = closeStep(
     index,
     step,

@@ -1,6 +1,10 @@
-/** Units that cross a border in Kalvet; one unit per quantity (kg, mm, cm², °C, minutes). */
-export type Unit =
-  'kg' | 'g' | 'mm' | 'm' | 'cm2' | 'cm3' | '°C' | 'min' | 's' | 'h' | '%' | '×' | 'MPa' | 'kWh' | 'pulls' | '';
+import type { Quantity, Unit } from './quantity.ts';
+import { quantity } from './quantity.ts';
+import type { Units } from './system.ts';
+import { METRIC, quantityInWords, shown } from './system.ts';
+import type { Text } from './words.ts';
+
+export type { Unit } from './quantity.ts';
 
 /** Where a number comes from: a scale, a formula over measurements, a formula over assumptions, or a shop default. */
 export type FigureSource = 'measured' | 'computed' | 'estimated' | 'default';
@@ -14,8 +18,8 @@ export interface Figure {
   readonly unit: Unit;
   readonly plusMinus?: number;
   readonly source: FigureSource;
-  readonly inWords: string;
-  readonly inputs: Readonly<Record<string, number | string>>;
+  readonly inWords: Text;
+  readonly inputs: Readonly<Record<string, Quantity | number | string>>;
 }
 
 /** Throws a RangeError naming the quantity unless it is a finite number above zero. */
@@ -31,14 +35,12 @@ export function within(name: string, value: number, low: number, high: number): 
   return value;
 }
 
-/** The number with its decimals and unit as the screens print it, e.g. `8.54 kg`, `±` included where there is one. */
-export function formatFigure(figure: Figure, decimals = 2): string {
-  const unit = figure.unit === '' ? '' : ` ${UNIT_SIGNS[figure.unit] ?? figure.unit}`;
-  const spread = figure.plusMinus === undefined ? '' : ` ± ${figure.plusMinus.toFixed(decimals)}`;
-  return `${figure.value.toFixed(decimals)}${spread}${unit}`;
+/** The number with its decimals and unit as it is read, e.g. `8.54 ± 0.26 kg`. */
+export function formatFigure(figure: Figure, decimals = 2, units: Units = METRIC): string {
+  if (figure.plusMinus === undefined) return quantityInWords(quantity(figure.value, figure.unit, decimals), units);
+  const main = shown(quantity(figure.value, figure.unit, decimals), units);
+  // The spread in the very scale of the value: pounds beside pounds.
+  const ratio =
+    shown({ value: figure.value + figure.plusMinus, unit: figure.unit, decimals }, units).value - main.value;
+  return `${main.value.toFixed(main.decimals)} ± ${ratio.toFixed(main.decimals)}${main.sign === '' ? '' : ` ${main.sign}`}`;
 }
-
-const UNIT_SIGNS: Partial<Record<Unit, string>> = { cm2: 'cm²', cm3: 'cm³' };
-
-/** A unit as it is printed: `cm2` becomes `cm²`. */
-export const unitSign = (unit: Unit): string => UNIT_SIGNS[unit] ?? unit;

@@ -7,6 +7,8 @@ export type Day = string;
 export const MINUTE_MS = 60_000;
 export const HOUR_MIN = 60;
 export const DAY_MIN = 1440;
+/** Nothing is planned further ahead than this, in minutes: three years. What is set for later counts as not set. */
+export const PLANNED_AHEAD_MINUTES = 3 * 365 * DAY_MIN;
 
 /** Milliseconds since 1970 of an instant. @throws RangeError where it is no instant */
 export function toMs(instant: Instant): number {
@@ -20,6 +22,16 @@ export const fromMs = (ms: number): Instant => new Date(ms).toISOString();
 
 /** The instant so many minutes after (or, negative, before) another. */
 export const addMinutes = (instant: Instant, minutes: number): Instant => fromMs(toMs(instant) + minutes * MINUTE_MS);
+
+/** A day as days since 1970. */
+export const dayNumberOf = (day: Day): number => Math.round(toMs(`${day}T00:00:00.000Z`) / (DAY_MIN * MINUTE_MS));
+
+/** Whole days from one day to another; negative where the other lies before. */
+export const daysBetween = (from: Day, to: Day): number => dayNumberOf(to) - dayNumberOf(from);
+
+/** The day so many days after another. */
+export const addDays = (day: Day, days: number): Day =>
+  fromMs((dayNumberOf(day) + days) * DAY_MIN * MINUTE_MS).slice(0, 10);
 
 /** A span of minutes in shop words: `40 min`, `3 h 20 min`, `2 days 4 h`. */
 export function spanInWords(minutes: number): string {

@@ -2,6 +2,9 @@ import type { Alloy } from '../materials/alloys.ts';
 import { PATTERN_WAX_DENSITY } from '../materials/waxes.ts';
 import type { Figure } from '../units/figure.ts';
 import { positive, within } from '../units/figure.ts';
+import { kg, percent, plain, quantity } from '../units/quantity.ts';
+import type { Words } from '../units/words.ts';
+import { NOTHING, say } from '../units/words.ts';
 
 /** Without its own (wax, cast) pairs a shop knows the factor to about this share: scale, wax lot and cut-off together. */
 const FACTOR_SPREAD = 0.03;
@@ -29,12 +32,12 @@ export function castFromWax(waxKg: number, alloy: Alloy, waxDensity = PATTERN_WA
     unit: 'kg',
     plusMinus: value * FACTOR_SPREAD,
     source: 'computed',
-    inWords: `wax ${waxKg.toFixed(2)} kg × ${factor.toFixed(2)} (${alloy.name}, contraction taken off)`,
+    inWords: say`wax ${kg(waxKg, 2)} × ${plain(factor, 2)} (${alloy.name}, contraction taken off)`,
     inputs: {
-      'wax, kg': waxKg,
-      'metal, g/cm³': alloy.densityGPerCm3,
-      'wax, g/cm³': waxDensity,
-      'contraction, %': alloy.contraction * 100,
+      wax: kg(waxKg, 3),
+      metal: quantity(alloy.densityGPerCm3, 'g/cm3', 2),
+      'wax density': quantity(waxDensity, 'g/cm3', 2),
+      contraction: percent(alloy.contraction, 1),
     },
   };
 }
@@ -46,9 +49,14 @@ export function chargeFromWax(waxKg: number, alloy: Alloy, waxDensity = PATTERN_
   return {
     value,
     unit: 'kg',
+    plusMinus: value * FACTOR_SPREAD,
     source: 'computed',
-    inWords: `wax ${waxKg.toFixed(2)} kg × ${factor.toFixed(2)} (${alloy.name}, safe side for the charge)`,
-    inputs: { 'wax, kg': waxKg, 'metal, g/cm³': alloy.densityGPerCm3, 'wax, g/cm³': waxDensity },
+    inWords: say`wax ${kg(waxKg, 2)} × ${plain(factor, 2)} (${alloy.name}, safe side for the charge)`,
+    inputs: {
+      wax: kg(waxKg, 3),
+      metal: quantity(alloy.densityGPerCm3, 'g/cm3', 2),
+      'wax density': quantity(waxDensity, 'g/cm3', 2),
+    },
   };
 }
 
@@ -63,31 +71,42 @@ export interface Deviation {
   readonly bronze: Figure;
   readonly flagged: boolean;
   /** `Wax 14 % over: +0.9 kg bronze`; empty inside the band. */
-  readonly inWords: string;
+  readonly inWords: Words;
 }
 
+/** Whether a share off the plan is outside the band, which itself belongs to it. The one rule for scale, list and chart. */
+export const isOutside = (share: number, band: number): boolean =>
+  // A wax typed as exactly 10 % over must not be flagged because 1.1 − 1 is not 0.1 in binary.
+  Math.abs(share) > within('band', band, 0, 1) + 1e-9;
+
 /** Compares a weighed wax with the planned one, both in kg. Flagged strictly outside the band. */
-export function waxDeviation(weighedKg: number, plannedKg: number, alloy: Alloy, band = DEFAULT_WAX_BAND): Deviation {
+export function waxDeviation(
+  weighedKg: number,
+  plannedKg: number,
+  alloy: Alloy,
+  band = DEFAULT_WAX_BAND,
+  waxDensity = PATTERN_WAX_DENSITY,
+): Deviation {
   positive('weighed wax', weighedKg);
   positive('planned wax', plannedKg);
   const share = (weighedKg - plannedKg) / plannedKg;
-  const factor = castFactor(alloy);
+  const factor = castFactor(alloy, waxDensity);
   const value = (weighedKg - plannedKg) * factor;
-  // A wax typed as exactly 10 % over must not be flagged because 1.1 − 1 is not 0.1 in binary.
-  const flagged = Math.abs(share) > within('band', band, 0, 1) + 1e-9;
+  const flagged = isOutside(share, band);
   const sign = value < 0 ? '−' : '+';
-  const percent = Math.round(Math.abs(share) * 100);
-  const bronzeKg = Math.abs(value).toFixed(Math.abs(value) < 0.1 ? 2 : 1);
+  const bronze = kg(Math.abs(value), Math.abs(value) < 0.1 ? 2 : 1);
   return {
     share,
     bronze: {
       value,
       unit: 'kg',
       source: 'computed',
-      inWords: `(${weighedKg.toFixed(2)} − ${plannedKg.toFixed(2)}) kg wax × ${factor.toFixed(2)}`,
-      inputs: { 'weighed wax, kg': weighedKg, 'planned wax, kg': plannedKg },
+      inWords: say`(${kg(weighedKg, 2)} − ${kg(plannedKg, 2)}) wax × ${plain(factor, 2)}`,
+      inputs: { 'weighed wax': kg(weighedKg, 3), 'planned wax': kg(plannedKg, 3) },
     },
     flagged,
-    inWords: flagged ? `Wax ${percent} % ${share > 0 ? 'over' : 'under'}: ${sign}${bronzeKg} kg bronze` : '',
+    inWords: flagged
+      ? say`Wax ${percent(Math.abs(share))} ${share > 0 ? 'over' : 'under'}: ${sign}${bronze} bronze`
+      : NOTHING,
   };
 }

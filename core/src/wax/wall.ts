@@ -1,6 +1,8 @@
 import { PATTERN_WAX_DENSITY } from '../materials/waxes.ts';
 import type { Figure } from '../units/figure.ts';
 import { positive } from '../units/figure.ts';
+import { cm2, kg, mm, quantity } from '../units/quantity.ts';
+import { say } from '../units/words.ts';
 
 /** A curved wall worked out over its outer area reads thin by about this share, so the figure says ±. */
 const OUTER_AREA_SPREAD = 0.1;
@@ -19,8 +21,8 @@ export function wallFromWax(waxKg: number, outerAreaCm2: number, waxDensity = PA
     unit: 'mm',
     plusMinus: value * OUTER_AREA_SPREAD,
     source: 'estimated',
-    inWords: `wax ${waxKg.toFixed(2)} kg over ${outerAreaCm2.toFixed(0)} cm² of outer area; a curved wall reads thin`,
-    inputs: { 'wax, kg': waxKg, 'outer area, cm²': outerAreaCm2, 'wax, g/cm³': waxDensity },
+    inWords: say`wax ${kg(waxKg, 2)} over ${cm2(outerAreaCm2)} of outer area; a curved wall reads thin`,
+    inputs: { wax: kg(waxKg, 3), 'outer area': cm2(outerAreaCm2), 'wax density': quantity(waxDensity, 'g/cm3', 2) },
   };
 }
 
@@ -32,7 +34,11 @@ export function waxFromWall(wallMm: number, outerAreaCm2: number, waxDensity = P
     unit: 'kg',
     plusMinus: value * OUTER_AREA_SPREAD,
     source: 'estimated',
-    inWords: `wall ${wallMm} mm over ${outerAreaCm2.toFixed(0)} cm² of outer area`,
-    inputs: { 'wall, mm': wallMm, 'outer area, cm²': outerAreaCm2, 'wax, g/cm³': waxDensity },
+    inWords: say`wall ${mm(wallMm)} over ${cm2(outerAreaCm2)} of outer area`,
+    inputs: {
+      wall: mm(wallMm),
+      'outer area': cm2(outerAreaCm2),
+      'wax density': quantity(waxDensity, 'g/cm3', 2),
+    },
   };
 }

@@ -2,7 +2,7 @@ import type { Alloy } from '../materials/alloys.ts';
 import type { Measures } from '../mesh/measure.ts';
 import type { LengthUnit } from '../mesh/length.ts';
 import type { Traps } from '../mesh/pour/traps.ts';
-import { RUBBERS, originalScale } from '../mould/shrinkage.ts';
+import { usualOriginalScale } from '../mould/original-scale.ts';
 import type { Figure } from '../units/figure.ts';
 import { castFromWax } from '../wax/bronze-from-wax.ts';
 import { metalOfVolume, waxOfVolume } from '../wax/from-volume.ts';
@@ -56,8 +56,6 @@ export interface ModelReport {
   readonly warnings: readonly string[];
 }
 
-/** Shrinkages of the usual way from the original to the wax: condensation silicone, and the middle of pattern waxes' range. */
-const USUAL = { mould: RUBBERS[1].shrinkage, wax: 0.011 };
 const MM3 = 1000;
 const MM2 = 100;
 
@@ -114,7 +112,7 @@ export function reportModel(measures: Measures, alloy: Alloy, file: string): Mod
       wallMm,
       ...weighed(volumeMm3, errorMm3, `a wall of ${wallMm} mm`),
     })),
-    originalScale: originalScale({ ...USUAL, metal: alloy.contraction }),
+    originalScale: usualOriginalScale(alloy),
     warnings: findings.warnings,
   };
 }

@@ -1,13 +1,15 @@
 import { Router } from 'express';
 import { answerWrite, check, idIn } from '../write/request.ts';
 import type { Server } from '../write/request.ts';
+import { abandon } from '../write/abandon.schema.ts';
+import { openLoads } from './load-read.service.ts';
 import * as schema from './load.schema.ts';
 import * as service from './load.service.ts';
 
 export function loadRoutes(server: Server): Router {
   const routes = Router();
   routes.get('/loads', async (_request, response) => {
-    response.json({ loads: await service.openLoads(server.store) });
+    response.json({ loads: await openLoads(server.store) });
   });
   routes.post('/loads', async (request, response) => {
     const body = check(schema.planLoad, request.body);
@@ -18,7 +20,7 @@ export function loadRoutes(server: Server): Router {
     await answerWrite(server, request, response, (ctx) => service.recordLoad(ctx, idIn(request), body));
   });
   routes.post('/loads/:id/abandon', async (request, response) => {
-    const body = check(schema.abandon, request.body);
+    const body = check(abandon, request.body);
     await answerWrite(server, request, response, (ctx) => service.abandonLoad(ctx, idIn(request), body));
   });
   return routes;

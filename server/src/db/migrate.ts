@@ -13,6 +13,7 @@ export async function migrate(db: Sequelize, migrations: readonly Migration[] = 
   await db.query(
     'CREATE TABLE IF NOT EXISTS migration (name VARCHAR(120) NOT NULL PRIMARY KEY, at DATETIME(3) NOT NULL) ENGINE=InnoDB',
   );
+  // Raw: tables are made here before there are models of them, and a named lock has no model.
   // The lock belongs to one connection, so everything runs inside one that is held for it.
   return db.transaction(async (transaction) => {
     const [got] = await db.query<{ locked: number }>("SELECT GET_LOCK('kalvet-migrate', 60) AS locked", {

@@ -344,4 +344,37 @@ export const MIGRATIONS: readonly Migration[] = [
       'ALTER TABLE heat ADD COLUMN IF NOT EXISTS crew JSON NULL, ADD COLUMN IF NOT EXISTS signs VARCHAR(10) NULL',
     ],
   },
+  {
+    name: '0007-a-fact-once',
+    statements: [
+      'ALTER TABLE person ADD COLUMN IF NOT EXISTS units JSON NULL',
+      "ALTER TABLE work ADD COLUMN IF NOT EXISTS finishing VARCHAR(12) NOT NULL DEFAULT 'patina'",
+      'ALTER TABLE section ADD COLUMN IF NOT EXISTS typed JSON NULL',
+      'ALTER TABLE step ADD COLUMN IF NOT EXISTS typed JSON NULL',
+      `ALTER TABLE pull ADD COLUMN IF NOT EXISTS stepId ${ID} NULL`,
+      `ALTER TABLE load_place ADD COLUMN IF NOT EXISTS stepId ${ID} NULL`,
+      `ALTER TABLE pouring ADD COLUMN IF NOT EXISTS stepId ${ID} NULL,
+        ADD COLUMN IF NOT EXISTS plannedSource VARCHAR(12) NOT NULL DEFAULT 'computed',
+        ADD COLUMN IF NOT EXISTS plannedPlusMinusKg DOUBLE NULL`,
+      'ALTER TABLE event ADD COLUMN IF NOT EXISTS says JSON NULL',
+      'ALTER TABLE plan ADD COLUMN IF NOT EXISTS taken BIGINT NOT NULL DEFAULT 0',
+      // Rows become the truth: each is told its step, and takes what only the step's readings knew.
+      `UPDATE pull p JOIN pull_cast c ON c.pullId = p.id JOIN step s ON s.castId = c.castId AND s.kind = 'pull' AND s.state <> 'void'
+        SET p.stepId = s.id, p.wax = IF(p.wax = '', COALESCE(JSON_VALUE(s.readings, '$.wax'), ''), p.wax) WHERE p.stepId IS NULL`,
+      `UPDATE pouring p JOIN step s ON s.treeId = p.treeId AND s.kind = 'pour' AND s.outcome = p.outcome AND p.startedAt = COALESCE(s.startedAt, s.endedAt)
+        SET p.stepId = s.id WHERE p.stepId IS NULL`,
+      `UPDATE load_place p JOIN kiln_load l ON l.id = p.loadId JOIN step s ON s.treeId = p.treeId AND s.kind IN ('fire','fire-block','refire') AND s.endedAt = l.endedAt
+        SET p.stepId = s.id WHERE p.stepId IS NULL AND p.outcome IS NOT NULL`,
+      // What a row holds now leaves the readings; where no row was found, the reading stays.
+      "UPDATE step s JOIN pull p ON p.stepId = s.id SET s.readings = JSON_REMOVE(s.readings, '$.mouldId', '$.wax')",
+      "UPDATE step s JOIN pouring p ON p.stepId = s.id SET s.readings = JSON_REMOVE(s.readings, '$.pouredKg', '$.metalC', '$.tempWhere', '$.seconds')",
+      "UPDATE step s JOIN load_place p ON p.stepId = s.id SET s.readings = JSON_REMOVE(s.readings, '$.profile', '$.topC')",
+      "UPDATE step s JOIN kiln_load l ON l.id = s.loadId SET s.readings = JSON_REMOVE(s.readings, '$.profile', '$.topC') WHERE l.profile <> ''",
+      "UPDATE step s JOIN heat h ON h.id = s.heatId SET s.readings = JSON_REMOVE(s.readings, '$.pigKg') WHERE h.pigKg IS NOT NULL",
+      "UPDATE step s JOIN weight w ON w.stepId = s.id AND w.`of` = 'wax' SET s.readings = JSON_REMOVE(s.readings, '$.waxKg')",
+      "UPDATE step s JOIN weight w ON w.stepId = s.id AND w.`of` = 'cast' SET s.readings = JSON_REMOVE(s.readings, '$.castKg')",
+      "UPDATE step s JOIN mould m ON m.id = s.mouldId SET s.readings = JSON_REMOVE(s.readings, '$.lifePulls') WHERE s.kind = 'make-mould' AND m.lifePulls IS NOT NULL",
+      "UPDATE step s SET s.readings = JSON_REMOVE(s.readings, '$.castIds') WHERE s.kind = 'join-tree' AND s.state <> 'planned'",
+    ],
+  },
 ];

@@ -1,5 +1,6 @@
 import type { Instant } from '@kalvet/core';
-import type { ModelAttributes, ModelStatic, Model, Sequelize } from 'sequelize';
+import { METRIC } from '@kalvet/core';
+import type { Model, ModelAttributes, ModelStatic, Sequelize } from 'sequelize';
 import { DataTypes } from 'sequelize';
 
 /** How a field is kept: text is anything the driver hands over as it is. */
@@ -8,15 +9,22 @@ type Field = 'id' | 'int' | 'double' | 'text' | 'bool' | 'instant' | 'day' | 'js
 interface TableSpec {
   readonly table: string;
   readonly fields: Readonly<Record<string, Field>>;
+  /** Columns that make the primary key, where it is not `id`. */
+  readonly key?: readonly string[];
+  /** Whose record a column names; the other way round is an association too. */
+  readonly belongsTo?: Readonly<Record<string, string>>;
 }
 
 const v = { id: 'id', version: 'int' } as const;
 
-/** Every versioned table, by the name core gives it. Migrations make them; this says how rows become records. */
-export const TABLES = {
+/**
+ * Every versioned table, by the name core gives it: the one definition that model, row mapping, associations and taking back
+ * are made from. Migrations make the tables.
+ */
+const RECORDS = {
   people: {
     table: 'person',
-    fields: { ...v, name: 'text', shortName: 'text', mayOverride: 'bool', active: 'bool' },
+    fields: { ...v, name: 'text', shortName: 'text', mayOverride: 'bool', active: 'bool', units: 'json' },
   },
   works: {
     table: 'work',
@@ -32,12 +40,14 @@ export const TABLES = {
       method: 'text',
       approval: 'text',
       finish: 'text',
+      finishing: 'text',
       glyph: 'text',
       routeVersion: 'int',
     },
   },
   sections: {
     table: 'section',
+    belongsTo: { workId: 'works' },
     fields: {
       ...v,
       workId: 'id',
@@ -50,10 +60,12 @@ export const TABLES = {
       areaCm2: 'double',
       seamM: 'double',
       deep: 'bool',
+      typed: 'json',
     },
   },
   pieces: {
     table: 'piece',
+    belongsTo: { workId: 'works', orderId: 'orders' },
     fields: {
       ...v,
       workId: 'id',
@@ -72,6 +84,7 @@ export const TABLES = {
   },
   moulds: {
     table: 'mould',
+    belongsTo: { workId: 'works' },
     fields: {
       ...v,
       number: 'int',
@@ -84,6 +97,7 @@ export const TABLES = {
   },
   casts: {
     table: 'cast_',
+    belongsTo: { sectionId: 'sections', pieceId: 'pieces' },
     fields: {
       ...v,
       sectionId: 'id',
@@ -98,6 +112,7 @@ export const TABLES = {
   },
   pulls: {
     table: 'pull',
+    belongsTo: { mouldId: 'moulds' },
     fields: {
       ...v,
       number: 'int',
@@ -106,11 +121,13 @@ export const TABLES = {
       endedAt: 'instant',
       wax: 'text',
       outcome: 'text',
+      stepId: 'id',
     },
   },
   trees: { table: 'tree', fields: { ...v, number: 'int', alloyId: 'text', method: 'text', state: 'text' } },
   treeCasts: {
     table: 'tree_cast',
+    belongsTo: { treeId: 'trees', castId: 'casts' },
     fields: { ...v, treeId: 'id', castId: 'id', since: 'instant', until: 'instant' },
   },
   loads: {
@@ -127,7 +144,11 @@ export const TABLES = {
       reason: 'text',
     },
   },
-  loadPlaces: { table: 'load_place', fields: { ...v, loadId: 'id', treeId: 'id', outcome: 'text' } },
+  loadPlaces: {
+    table: 'load_place',
+    belongsTo: { loadId: 'loads', treeId: 'trees' },
+    fields: { ...v, loadId: 'id', treeId: 'id', outcome: 'text', stepId: 'id' },
+  },
   heats: {
     table: 'heat',
     fields: {
@@ -153,26 +174,39 @@ export const TABLES = {
   },
   pourings: {
     table: 'pouring',
+    belongsTo: { heatId: 'heats', treeId: 'trees' },
     fields: {
       ...v,
       heatId: 'id',
       treeId: 'id',
       order: 'int',
       plannedKg: 'double',
+      plannedSource: 'text',
+      plannedPlusMinusKg: 'double',
       pouredKg: 'double',
       metalC: 'double',
       tempWhere: 'text',
       startedAt: 'instant',
       seconds: 'double',
       outcome: 'text',
+      stepId: 'id',
     },
   },
   chargeLines: {
     table: 'charge_line',
+    belongsTo: { heatId: 'heats' },
     fields: { ...v, heatId: 'id', what: 'text', alloyId: 'text', kg: 'double', lot: 'text', dry: 'bool' },
   },
   steps: {
     table: 'step',
+    belongsTo: {
+      mouldId: 'moulds',
+      castId: 'casts',
+      treeId: 'trees',
+      pieceId: 'pieces',
+      loadId: 'loads',
+      heatId: 'heats',
+    },
     fields: {
       ...v,
       kind: 'text',
@@ -194,6 +228,7 @@ export const TABLES = {
       outcome: 'text',
       readings: 'json',
       readingsVersion: 'int',
+      typed: 'json',
       note: 'text',
       flags: 'json',
       pinKind: 'text',
@@ -203,6 +238,7 @@ export const TABLES = {
   clients: { table: 'client', fields: { ...v, name: 'text', contact: 'text' } },
   orders: {
     table: 'client_order',
+    belongsTo: { clientId: 'clients' },
     fields: {
       ...v,
       number: 'int',
@@ -216,6 +252,7 @@ export const TABLES = {
   },
   openItems: {
     table: 'open_item',
+    belongsTo: { castId: 'casts' },
     fields: {
       ...v,
       castId: 'id',
@@ -233,6 +270,7 @@ export const TABLES = {
   },
   resources: {
     table: 'resource',
+    belongsTo: { calendarId: 'calendars' },
     fields: {
       ...v,
       kind: 'text',
@@ -245,6 +283,7 @@ export const TABLES = {
   },
   weights: {
     table: 'weight',
+    belongsTo: { castId: 'casts' },
     fields: {
       ...v,
       of: 'text',
@@ -260,11 +299,107 @@ export const TABLES = {
   },
 } as const satisfies Record<string, TableSpec>;
 
-export type TableName = keyof typeof TABLES;
+/** Pairs, and what is kept beside the records: events, settings, plans, what is kept ready. They have no version. */
+const KEPT = {
+  mouldSections: {
+    table: 'mould_section',
+    key: ['mouldId', 'sectionId'],
+    belongsTo: { mouldId: 'moulds', sectionId: 'sections' },
+    fields: { mouldId: 'id', sectionId: 'id' },
+  },
+  pullCasts: {
+    table: 'pull_cast',
+    key: ['pullId', 'castId'],
+    belongsTo: { pullId: 'pulls', castId: 'casts' },
+    fields: { pullId: 'id', castId: 'id' },
+  },
+  counters: { table: 'counter', key: ['name'], fields: { name: 'text', value: 'int' } },
+  settings: { table: 'setting', key: ['name'], fields: { name: 'text', value: 'json' } },
+  events: {
+    table: 'event',
+    key: ['number'],
+    belongsTo: { actorId: 'people' },
+    fields: {
+      number: 'int',
+      doneAt: 'instant',
+      typedAt: 'instant',
+      actorId: 'id',
+      requestId: 'text',
+      verb: 'text',
+      text: 'text',
+      says: 'json',
+      room: 'text',
+      bad: 'bool',
+      reason: 'text',
+      changes: 'json',
+      takenBackBy: 'int',
+    },
+  },
+  eventSubjects: {
+    table: 'event_subject',
+    key: ['subject', 'number'],
+    belongsTo: { number: 'events' },
+    fields: { subject: 'id', number: 'int', kind: 'text' },
+  },
+  keys: {
+    table: 'idempotency',
+    fields: { id: 'text', bodyHash: 'text', status: 'int', answer: 'json', at: 'instant' },
+  },
+  projections: {
+    table: 'projection',
+    fields: {
+      id: 'id',
+      carrier: 'text',
+      workId: 'id',
+      room: 'text',
+      readyAt: 'instant',
+      tooOldAt: 'instant',
+      data: 'json',
+    },
+  },
+  plans: {
+    table: 'plan',
+    fields: {
+      id: 'id',
+      basis: 'int',
+      state: 'text',
+      madeAt: 'instant',
+      tookMs: 'int',
+      notes: 'json',
+      pieces: 'json',
+      taken: 'int',
+    },
+  },
+  plannedSteps: {
+    table: 'planned_step',
+    key: ['planId', 'stepId'],
+    belongsTo: { planId: 'plans', stepId: 'steps' },
+    fields: { planId: 'id', stepId: 'id', startsAt: 'instant', endsAt: 'instant', load_: 'text' },
+  },
+  computations: {
+    table: 'computation',
+    key: ['kind'],
+    fields: {
+      kind: 'text',
+      state: 'text',
+      leaseUntil: 'instant',
+      attempts: 'int',
+      basis: 'int',
+      error: 'text',
+      at: 'instant',
+    },
+  },
+} as const satisfies Record<string, TableSpec>;
+
+const TABLES = { ...RECORDS, ...KEPT };
+
+/** Tables of versioned records. */
+export type TableName = keyof typeof RECORDS;
+export type AnyTable = keyof typeof TABLES;
 
 const TYPES = {
   id: DataTypes.CHAR(36),
-  int: DataTypes.INTEGER,
+  int: DataTypes.BIGINT,
   double: DataTypes.DOUBLE,
   text: DataTypes.STRING(1000),
   bool: DataTypes.BOOLEAN,
@@ -273,28 +408,40 @@ const TYPES = {
   json: DataTypes.JSON,
 };
 
-export type Models = Record<TableName, ModelStatic<Model>>;
+export type Models = Record<AnyTable, ModelStatic<Model>>;
 
-/** Defines the models on a connection. */
+/** Defines the models on a connection, with their associations both ways. */
 export function defineModels(db: Sequelize): Models {
-  const make = (name: TableName) => {
-    const { table, fields } = TABLES[name];
+  const names = Object.keys(TABLES) as AnyTable[];
+  const make = (name: AnyTable) => {
+    const { table, fields, key = ['id'] } = TABLES[name] as TableSpec;
     const attributes: ModelAttributes = Object.fromEntries(
-      Object.entries(fields).map(([field, type]) => [
-        field,
-        { type: TYPES[type as Field], primaryKey: field === 'id' },
-      ]),
+      Object.entries(fields).map(([field, type]) => [field, { type: TYPES[type], primaryKey: key.includes(field) }]),
     );
     return db.define(name, attributes, { tableName: table, timestamps: false });
   };
-  return Object.fromEntries((Object.keys(TABLES) as TableName[]).map((name) => [name, make(name)])) as Models;
+  const models = Object.fromEntries(names.map((name) => [name, make(name)])) as Models;
+  for (const name of names)
+    for (const [column, other] of Object.entries((TABLES[name] as TableSpec).belongsTo ?? {})) {
+      const to = models[other as AnyTable];
+      models[name].belongsTo(to, { foreignKey: column, as: nameOf(column), constraints: false });
+      to.hasMany(models[name], { foreignKey: column, as: name, constraints: false });
+    }
+  return models;
 }
 
-type Row = Record<string, unknown>;
+/** `pieceId` is the association `piece`. */
+const nameOf = (column: string): string => (column === 'number' ? 'event' : column.replace(/Id$/, ''));
 
-/** An instant as a raw query gives it. */
-export const asInstant = (value: Date | string): Instant =>
+export type Row = Record<string, unknown>;
+
+/** An instant as the driver gives it. */
+const asInstant = (value: Date | string): Instant =>
   (value instanceof Date ? value : new Date(`${value}Z`)).toISOString();
+
+/** JSON columns come back parsed; where a driver hands an object or a list over as text, it is read here. */
+const asJson = (value: unknown): unknown =>
+  typeof value === 'string' && /^[[{]/.test(value) ? JSON.parse(value) : value;
 
 const CARRIER_COLUMNS = {
   mould: 'mouldId',
@@ -321,17 +468,18 @@ const READ = Object.fromEntries(
     name,
     Object.entries(fields as Record<string, Field>).filter(([field]) => name !== 'steps' || !CARRIER_FIELDS.has(field)),
   ]),
-) as Record<TableName, [string, Field][]>;
+) as Record<AnyTable, [string, Field][]>;
 
-/** A row as the database gave it, as the record core knows. */
-export function fromRow<T>(name: TableName, row: Row): T {
+/** A row as the database gave it, as the record core knows. Columns that were not asked for are left out. */
+export function fromRow<T>(name: AnyTable, row: Row): T {
   const record: Row = {};
   for (const [field, type] of READ[name]) {
     const value = row[field];
-    if (value === null || value === undefined) record[field] = null;
+    if (value === undefined) continue;
+    if (value === null) record[field] = EMPTY[field] ?? null;
     else if (type === 'instant') record[field] = asInstant(value as Date | string);
     else if (type === 'bool') record[field] = value === true || value === 1;
-    else if (type === 'json') record[field] = typeof value === 'string' ? JSON.parse(value) : value;
+    else if (type === 'json') record[field] = asJson(value);
     else record[field] = value;
   }
   if (name !== 'steps') return record as T;
@@ -342,3 +490,6 @@ export function fromRow<T>(name: TableName, row: Row): T {
   }
   return record as T;
 }
+
+/** What an empty column stands for where it is not "nothing": records from before have none. */
+const EMPTY: Readonly<Record<string, unknown>> = { typed: {}, units: METRIC };

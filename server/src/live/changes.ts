@@ -1,30 +1,35 @@
 import type { ChangeMessage, Id, Room } from '@kalvet/core';
 import type { Request, Response } from 'express';
-import { QueryTypes } from 'sequelize';
-import type { Store } from '../write/context.ts';
+import { Op } from 'sequelize';
+import { rowsOf } from '../shop/load.ts';
+import { isAway } from '../write/away.ts';
+import type { Store } from '../write/store.ts';
 
 /** The number of the newest change. */
 export async function changeNumber(store: Store): Promise<number> {
-  const [row] = await store.db.query<{ value: number }>("SELECT value FROM counter WHERE name = 'change'", {
-    type: QueryTypes.SELECT,
-  });
+  const [row] = await rowsOf<{ value: number }>(store, 'counters', { name: 'change' });
   return row?.value ?? 0;
 }
 
 /** What changed after a number, one message a change; `limit` newest ones where there are more. */
 export async function changesSince(store: Store, after: number, limit = 50): Promise<ChangeMessage[]> {
-  const rows = await store.db.query<{ number: number; room: Room | null; subject: Id | null }>(
-    `SELECT e.number, e.room, s.subject FROM (SELECT number, room FROM event WHERE number > :after ORDER BY number DESC LIMIT :limit) e
-       LEFT JOIN event_subject s ON s.number = e.number AND s.kind = 'piece' ORDER BY e.number`,
-    { replacements: { after, limit }, type: QueryTypes.SELECT },
-  );
-  const messages = new Map<number, { change: number; rooms: Room[]; pieces: Id[] }>();
-  for (const { number, room, subject } of rows) {
-    const message = messages.get(number) ?? { change: number, rooms: room ? [room] : [], pieces: [] };
-    if (subject) message.pieces.push(subject);
-    messages.set(number, message);
-  }
-  return [...messages.values()];
+  const events = await store.models.events.findAll({
+    where: { number: { [Op.gt]: after } },
+    attributes: ['number', 'room'],
+    order: [['number', 'DESC']],
+    limit,
+    raw: true,
+  });
+  const changed = (events as unknown as { number: number; room: Room | null }[]).reverse();
+  const pieces = await rowsOf<{ subject: Id; number: number }>(store, 'eventSubjects', {
+    number: changed.map(({ number }) => number),
+    kind: 'piece',
+  });
+  return changed.map(({ number, room }) => ({
+    change: number,
+    rooms: room ? [room] : [],
+    pieces: pieces.filter((each) => each.number === number).map(({ subject }) => subject),
+  }));
 }
 
 const POLL_MS = 1000;
@@ -79,8 +84,9 @@ export class LiveStream {
         for (const message of await changesSince(this.store, last))
           this.listeners.forEach((listener) => send(listener, message));
       if (this.listeners.size > 0) this.last = newest;
-    } catch {
-      // The database is away: screens say so, and this goes on when it is back.
+    } catch (error) {
+      // Whatever it is, screens say that news is missing, and this goes on; what nobody foresaw is printed.
+      if (!isAway(error)) console.error('live stream:', error);
       this.listeners.forEach((listener) => listener.write('event: away\ndata: {}\n\n'));
     } finally {
       this.asking = false;

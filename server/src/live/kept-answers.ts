@@ -2,8 +2,9 @@ import { createHash } from 'node:crypto';
 import { promisify } from 'node:util';
 import { brotliCompress, constants, gzip } from 'node:zlib';
 import type { Request, Response } from 'express';
-import { QueryTypes } from 'sequelize';
+import { rowsOf } from '../shop/load.ts';
 import type { Server } from '../write/request.ts';
+import { sightIn } from '../write/request.ts';
 
 /** Pages kept at once; the one longest unasked for goes first. */
 const MOST = 40;
@@ -25,7 +26,7 @@ interface Kept {
 }
 
 /**
- * What a page reads is the same for all who ask until something changes. It is worked out once and kept, as sent, with the
+ * What a page reads is the same for all who may see the same, until something changes. It is worked out once and kept, as sent, with the
  * stamp it was made under: the change number, whether the planner failed, and the minute. Many who ask at once wait for one
  * answer. Every asking looks at the stamp in the database, so several servers on one database never disagree.
  */
@@ -38,8 +39,10 @@ export class KeptAnswers {
   async send(request: Request, response: Response, make: () => Promise<object>): Promise<void> {
     // Taken before the page is made: what changes meanwhile makes the next asking make it again, never the other way.
     const stamp = await this.stamp();
+    // Who may see the same shares one page.
+    const address = `${sightIn(response)} ${request.originalUrl}`;
     const packing = (request.acceptsEncodings('br', 'gzip', 'identity') || 'identity') as Packing;
-    const tag = `"${createHash('sha256').update(`${stamp} ${request.originalUrl} ${packing}`).digest('base64url').slice(0, 27)}"`;
+    const tag = `"${createHash('sha256').update(`${stamp} ${address} ${packing}`).digest('base64url').slice(0, 27)}"`;
     response.setHeader('Cache-Control', 'private, no-cache');
     response.setHeader('Vary', 'Accept-Encoding');
     response.setHeader('ETag', tag);
@@ -47,7 +50,7 @@ export class KeptAnswers {
       response.status(304).end();
       return;
     }
-    const page = this.page(request.originalUrl, stamp, make);
+    const page = this.page(address, stamp, make);
     if (!page.packed.has(packing)) page.packed.set(packing, page.body.then(pack[packing]));
     const body = await page.packed.get(packing)!;
     response.setHeader('Content-Type', 'application/json; charset=utf-8');
@@ -71,10 +74,12 @@ export class KeptAnswers {
 
   private async stamp(): Promise<string> {
     // A plan that ends well is a change itself; that one is being made is not worth making every page again.
-    const [row] = await this.server.store.db.query<{ changed: number; failed: number }>(
-      "SELECT c.value AS changed, p.state = 'failed' AS failed FROM counter c, computation p WHERE c.name = 'change' AND p.kind = 'plan'",
-      { type: QueryTypes.SELECT },
-    );
-    return JSON.stringify([row, Math.floor(Date.parse(this.server.now()) / CLOCK_MS)]);
+    const { store } = this.server;
+    const [[counter], [computed]] = await Promise.all([
+      rowsOf<{ value: number }>(store, 'counters', { name: 'change' }),
+      rowsOf<{ state: string }>(store, 'computations', { kind: 'plan' }),
+    ]);
+    const minute = Math.floor(Date.parse(this.server.now()) / CLOCK_MS);
+    return JSON.stringify([counter?.value, computed?.state === 'failed', minute]);
   }
 }

@@ -1,31 +1,28 @@
 import Joi from 'joi';
-import type { Id } from '@kalvet/core';
-import { form, id, text, version } from '../write/schemas.ts';
+import type { AddPerson, ChangePerson, Units } from '@kalvet/core';
+import { LETTERS, UNIT_CHOICES } from '@kalvet/core';
+import { form, id, oneOf, part, text, version } from '../write/schemas.ts';
 
-export interface AddPerson {
-  readonly id: Id;
-  readonly name: string;
-  readonly shortName: string;
-  readonly mayOverride: boolean;
-}
+const units = () =>
+  part<Units>({
+    mass: oneOf(UNIT_CHOICES.mass).required(),
+    temperature: oneOf(UNIT_CHOICES.temperature).required(),
+    length: oneOf(UNIT_CHOICES.length).required(),
+    volume: oneOf(UNIT_CHOICES.volume).required(),
+    area: oneOf(UNIT_CHOICES.area).required(),
+  });
 
 export const addPerson = form<AddPerson>({
   id: id().required(),
-  name: text(120).required(),
-  shortName: text(12).required(),
+  name: text(LETTERS.name).required(),
+  shortName: text(LETTERS.shortName).required(),
   mayOverride: Joi.boolean().required(),
 });
 
-export interface ChangePerson {
-  readonly version: number;
-  readonly name?: string | undefined;
-  readonly mayOverride?: boolean | undefined;
-  readonly active?: boolean | undefined;
-}
-
 export const changePerson = form<ChangePerson>({
   version: version(),
-  name: text(120).optional(),
+  name: text(LETTERS.name).optional(),
   mayOverride: Joi.boolean().optional(),
   active: Joi.boolean().optional(),
+  units: units().optional(),
 });

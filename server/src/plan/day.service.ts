@@ -6,23 +6,36 @@ import type {
   HeatLine,
   Id,
   NextStep,
-  PlanLoad,
+  PlannedLoad,
   ShopSettings,
-  StepKindCode,
+  Step,
+  Text,
 } from '@kalvet/core';
-import { STEP_KINDS, addMinutes, alloyOf, meltMinutes, toMs } from '@kalvet/core';
+import {
+  DEFAULT_ALLOY_ID,
+  EMPTY_SHOP,
+  addMinutes,
+  alloyOf,
+  counted,
+  indexShop,
+  kg as kilograms,
+  kindOf,
+  meltMinutes,
+  say,
+  stepName,
+  toMs,
+} from '@kalvet/core';
 import { DateTime } from 'luxon';
-import { QueryTypes } from 'sequelize';
-import { asInstant } from '../db/tables.ts';
+import { Op } from 'sequelize';
+import { rowsOf } from '../shop/load.ts';
+import type { MouldStored } from '../shop/stored.ts';
 import { stored } from '../shop/stored.ts';
 import { floor } from '../work/floor.service.ts';
-import type { MouldStored } from '../work/floor.service.ts';
-import type { Store } from '../write/context.ts';
+import type { Store } from '../write/store.ts';
 import type { Server } from '../write/request.ts';
 import { settingsOf } from '../people/settings.ts';
 import { plannedLoads } from './plan-page.service.ts';
-import { sqlInstant } from '../write/write.ts';
-import type { Dates } from './read-plan.ts';
+import type { Dates } from '@kalvet/core';
 import { plannedDates } from './read-plan.ts';
 
 /** Loads and heats this far ahead are on the timetable. */
@@ -39,11 +52,15 @@ async function sheetDay(
 ): Promise<DateTime> {
   const today = DateTime.fromISO(now(), { zone }).startOf('day');
   if (asked) return DateTime.fromISO(asked, { zone });
-  const [row] = await store.db.query<{ next: Date | string | null }>(
-    'SELECT MIN(startsAt) AS next FROM planned_step WHERE planId = ? AND startsAt >= ?',
-    { replacements: [planId, sqlInstant(now())], type: QueryTypes.SELECT },
-  );
-  return row?.next ? DateTime.fromISO(asInstant(row.next), { zone }).startOf('day') : today;
+  const [row] = await store.models.plannedSteps.findAll({
+    where: { planId, startsAt: { [Op.gte]: now() } },
+    attributes: ['startsAt'],
+    order: [['startsAt', 'ASC']],
+    limit: 1,
+    raw: true,
+  });
+  const next = (row as unknown as { startsAt: Date } | undefined)?.startsAt;
+  return next ? DateTime.fromJSDate(next, { zone }).startOf('day') : today;
 }
 
 /** A day by room: what can be done, what comes due, what is overdue, when to light what. */
@@ -114,7 +131,7 @@ interface Beside {
 const line = (step: NextStep, { version, dates, pieceIds, late, after }: Beside): DayLine => ({
   ...step,
   version,
-  through: STEP_KINDS[step.kind].through ?? null,
+  through: kindOf(step.kind).through ?? null,
   plannedStart: dates?.startsAt ?? null,
   plannedEnd: dates?.endsAt ?? null,
   load: dates?.load ?? null,
@@ -123,13 +140,16 @@ const line = (step: NextStep, { version, dates, pieceIds, late, after }: Beside)
   after,
 });
 
-async function versionsOf(store: Store, ids: readonly Id[]): Promise<Map<Id, number>> {
-  if (ids.length === 0) return new Map();
-  const rows = await store.db.query<{ id: Id; version: number }>('SELECT id, version FROM step WHERE id IN (?)', {
-    replacements: [ids],
-    type: QueryTypes.SELECT,
-  });
-  return new Map(rows.map(({ id, version }) => [id, version]));
+async function versionsOf({ models }: Store, ids: readonly Id[]): Promise<Map<Id, number>> {
+  const rows = await models.steps.findAll({ where: { id: ids }, attributes: ['id', 'version'], raw: true });
+  return new Map((rows as unknown as { id: Id; version: number }[]).map(({ id, version }) => [id, version]));
+}
+
+interface PlannedRow {
+  readonly stepId: Id;
+  readonly startsAt: string;
+  readonly endsAt: string;
+  readonly load_: string | null;
 }
 
 /** What the plan has for today behind the next steps: the third dip of a tree whose second is not done yet. */
@@ -141,55 +161,51 @@ async function laterToday(
 ): Promise<DayLine[]> {
   const carriers = new Map(lines.map((each) => [each.carrierId, each]));
   if (planId === null || carriers.size === 0) return [];
-  const rows = await store.db.query<{
-    id: Id;
-    kind: StepKindCode;
-    sequence: number;
-    carrierId: Id;
-    startsAt: Date | string;
-    endsAt: Date | string;
-    load_: string | null;
-    version: number;
-  }>(
-    `SELECT s.id, s.kind, s.sequence, s.version, COALESCE(s.treeId, s.castId, s.pieceId, s.mouldId) AS carrierId,
-            p.startsAt, p.endsAt, p.load_
-       FROM planned_step p JOIN step s ON s.id = p.stepId
-      WHERE p.planId = :planId AND p.startsAt < :dayEnd AND s.state = 'planned' ORDER BY p.startsAt`,
-    { replacements: { planId, dayEnd: sqlInstant(dayEnd) }, type: QueryTypes.SELECT },
-  );
   const known = new Set(lines.map(({ stepId }) => stepId));
-  return rows
-    .filter(({ id, carrierId }) => !known.has(id) && carriers.has(carrierId))
-    .map((row) => {
-      const before = carriers.get(row.carrierId)!;
-      const { name, room, carrier } = STEP_KINDS[row.kind];
-      const step: NextStep = {
-        stepId: row.id,
-        kind: row.kind,
-        name: row.kind === 'coat' ? `${name} ${row.sequence}` : name,
+  const planned = (await rowsOf<PlannedRow>(store, 'plannedSteps', { planId, startsAt: { [Op.lt]: dayEnd } })).filter(
+    ({ stepId }) => !known.has(stepId),
+  );
+  const found = await rowsOf<Step>(store, 'steps', { id: planned.map(({ stepId }) => stepId), state: 'planned' });
+  const wanted = found.filter(({ carrierId }) => carriers.has(carrierId));
+  // How a coat is called goes by how many there are: its tree's steps are read with it.
+  const trees = wanted.filter(({ carrier }) => carrier === 'tree').map(({ carrierId }) => carrierId);
+  const index = indexShop({
+    ...EMPTY_SHOP,
+    steps: [...wanted, ...(await rowsOf<Step>(store, 'steps', { treeId: trees }))],
+  });
+  const dates = new Map(planned.map((row) => [row.stepId, row]));
+  return wanted
+    .map((step) => {
+      const before = carriers.get(step.carrierId)!;
+      const { startsAt, endsAt, load_ } = dates.get(step.id)!;
+      const next: NextStep = {
+        stepId: step.id,
+        kind: step.kind,
+        name: stepName(index, step),
         on: before.on,
-        carrier,
-        carrierId: row.carrierId,
-        room,
+        carrier: step.carrier,
+        carrierId: step.carrierId,
+        room: kindOf(step.kind).room,
         state: 'planned',
         waits: [before.name],
         held: false,
         readyAt: null,
         tooOldAt: null,
       };
-      const dates = { startsAt: asInstant(row.startsAt), endsAt: asInstant(row.endsAt), load: row.load_ };
       const late = new Set(before.late ? before.pieceIds : []);
-      return line(step, { version: row.version, dates, pieceIds: before.pieceIds, late, after: true });
-    });
+      const beside = { dates: { startsAt, endsAt, load: load_ }, pieceIds: before.pieceIds, late, after: true };
+      return line(next, { version: step.version, ...beside });
+    })
+    .sort((a, b) => (a.plannedStart ?? '').localeCompare(b.plannedStart ?? ''));
 }
 
 /** Firings, melts and pours in the order of the clock; a melt's beginning counts back from its pour. */
-function timetable(heats: readonly HeatLine[], loads: readonly PlanLoad[], settings: ShopSettings): FireTime[] {
+function timetable(heats: readonly HeatLine[], loads: readonly PlannedLoad[], settings: ShopSettings): FireTime[] {
   const furnace = { powerKw: settings.furnaceKw, efficiency: settings.furnaceEfficiency };
   const pours = heats
     .filter(({ plannedFor, state }) => plannedFor !== null && state !== 'running')
     .flatMap((heat) =>
-      meltAndPour(heat.plannedFor!, `H-${heat.number}`, heat.alloyId, heat.metalKg, heat.trees.length, false),
+      meltAndPour(heat.plannedFor!, `H-${heat.number}`, heat.alloyId, heat.chargeKg, heat.trees.length, false),
     );
   const inHeats = new Set(heats.filter(({ plannedFor }) => plannedFor).map(({ plannedFor }) => plannedFor));
   const planned = loads.flatMap((load) => {
@@ -198,7 +214,7 @@ function timetable(heats: readonly HeatLine[], loads: readonly PlanLoad[], setti
         {
           at: load.startsAt,
           what: 'Fire the kiln',
-          text: `${load.count} ${load.count === 1 ? 'tree' : 'trees'}: ${load.labels.join(', ')}`,
+          text: `${counted(load.count, 'tree')}: ${load.labels.join(', ')}`,
           planned: true,
           why: 'as the plan has it',
           stepId: null,
@@ -207,7 +223,7 @@ function timetable(heats: readonly HeatLine[], loads: readonly PlanLoad[], setti
     // A heat that somebody planned is on the list by its own number.
     return inHeats.has(load.startsAt)
       ? []
-      : meltAndPour(load.startsAt, 'heat', load.alloyId ?? 'C87300', load.kg ?? 0, load.count, true);
+      : meltAndPour(load.startsAt, 'heat', load.alloyId ?? DEFAULT_ALLOY_ID, load.kg ?? 0, load.count, true);
   });
   return [...pours, ...planned].sort((a, b) => toMs(a.at) - toMs(b.at));
 
@@ -221,7 +237,7 @@ function timetable(heats: readonly HeatLine[], loads: readonly PlanLoad[], setti
   ): FireTime[] {
     const alloy = alloyOf(alloyId);
     const melt = meltMinutes(kg, alloy, furnace);
-    const text = `${name}: ${kg.toFixed(0)} kg ${alloy.name}, ${trees} ${trees === 1 ? 'tree' : 'trees'}`;
+    const text: Text = say`${name}: ${kilograms(kg, 0)} ${alloy.name}, ${counted(trees, 'tree')}`;
     return [
       {
         at: addMinutes(at, -Math.ceil(melt.value)),

@@ -1,5 +1,5 @@
 import { DEFAULT_CALENDARS, DEFAULT_RESOURCES } from '@kalvet/core';
-import type { Store } from '../write/context.ts';
+import type { Store } from '../write/store.ts';
 
 /** Gives a shop that has none its first hours and hands. Two servers that start at once do it once. */
 export async function layPlanningDefaults({ models }: Store): Promise<void> {

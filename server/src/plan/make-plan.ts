@@ -1,6 +1,5 @@
 import type {
   Calendar,
-  Heat,
   Id,
   Instant,
   PlanNote,
@@ -11,14 +10,14 @@ import type {
   ShopPlan,
 } from '@kalvet/core';
 import { dueMinute, inShopWords, indexShop, planShop } from '@kalvet/core';
-import { QueryTypes } from 'sequelize';
-import { asInstant } from '../db/tables.ts';
+import { Op } from 'sequelize';
 import { changeNumber } from '../live/changes.ts';
 import { settingsOf } from '../people/settings.ts';
-import { loadRows, loadShop } from '../shop/load.ts';
-import type { Store } from '../write/context.ts';
-import { newId } from '../write/context.ts';
-import { sqlInstant, write } from '../write/write.ts';
+import { loadShop, rowsOf } from '../shop/load.ts';
+import { write } from '../shop/write-shop.ts';
+import type { Context } from '../write/context.ts';
+import { newId } from '../write/new-id.ts';
+import type { Store } from '../write/store.ts';
 import { ordersOf, withOrderDue } from '../work/orders.ts';
 import { WallClock } from './wall-clock.ts';
 
@@ -74,16 +73,15 @@ export async function planSnapshot(
   now: Instant,
 ): Promise<{ readonly snapshot: PlanSnapshot; readonly clock: WallClock }> {
   const settings = await settingsOf(store);
-  const works = await loadRows<{ id: Id }>(store, 'works', {});
+  const works = await rowsOf<{ id: Id }>(store, 'works', {});
   const shop = await loadShop(store, { workIds: works.map(({ id }) => id) });
-  const heats = await loadRows<Heat>(store, 'heats', { state: ['planned', 'charged', 'running'] });
   const clock = new WallClock(now, settings.timeZone);
   const pieces = withOrderDue(shop.pieces, await ordersOf(store));
   const snapshot: PlanSnapshot = {
-    index: indexShop({ ...shop, heats, pieces }),
+    index: indexShop({ ...shop, pieces }),
     settings,
-    calendars: await loadRows<Calendar>(store, 'calendars', {}),
-    resources: await loadRows<Resource>(store, 'resources', {}),
+    calendars: await rowsOf<Calendar>(store, 'calendars', {}),
+    resources: await rowsOf<Resource>(store, 'resources', {}),
     startDay: clock.startDay,
     minuteOf: clock.minuteOf,
     now,
@@ -97,18 +95,24 @@ export async function planSnapshot(
  * to keep.
  */
 async function previousStarts(store: Store, clock: WallClock): Promise<NonNullable<PlanSnapshot['previous']>> {
-  const rows = await store.db.query<{ stepId: Id; startsAt: Date | string; load_: string | null }>(
-    `SELECT p.stepId, p.startsAt, p.load_ FROM planned_step p
-       JOIN plan ON plan.id = p.planId AND plan.state = 'current' JOIN step s ON s.id = p.stepId
-      WHERE s.state IN ('planned', 'running')
-        AND NOT EXISTS (SELECT 1 FROM event_subject e WHERE e.subject = p.stepId AND e.number > plan.basis)`,
-    { type: QueryTypes.SELECT },
-  );
-  return rows.map(({ stepId, startsAt, load_ }) => ({
-    stepId,
-    start: clock.minuteOf(asInstant(startsAt)),
-    load: load_,
-  }));
+  const [plan] = await rowsOf<{ id: Id; basis: number }>(store, 'plans', { state: 'current' });
+  if (!plan) return [];
+  const [planned, open, changed] = await Promise.all([
+    rowsOf<Planned>(store, 'plannedSteps', { planId: plan.id }),
+    store.models.steps.findAll({ where: { state: ['planned', 'running'] }, attributes: ['id'], raw: true }),
+    rowsOf<{ subject: Id }>(store, 'eventSubjects', { number: { [Op.gt]: plan.basis }, kind: 'step' }),
+  ]);
+  const still = new Set((open as unknown as { id: Id }[]).map(({ id }) => id));
+  const since = new Set(changed.map(({ subject }) => subject));
+  return planned
+    .filter(({ stepId }) => still.has(stepId) && !since.has(stepId))
+    .map(({ stepId, startsAt, load_ }) => ({ stepId, start: clock.minuteOf(startsAt), load: load_ }));
+}
+
+interface Planned {
+  readonly stepId: Id;
+  readonly startsAt: Instant;
+  readonly load_: string | null;
 }
 
 /** When each piece is out, by its own steps and those of its sections. */
@@ -153,45 +157,62 @@ interface Keeping {
 async function keep(store: Store, { planId, basis, now, began, plan, pieces, clock }: Keeping): Promise<void> {
   const notes: readonly PlanNote[] = plan.notes.slice(0, 200);
   await write(store, { actor: null, now, requestId: planId }, async (ctx) => {
-    const query = (sql: string, replacements: unknown[]) => store.db.query(sql, { replacements, transaction: ctx.tx });
-    await query("UPDATE plan SET state = 'superseded' WHERE state = 'current'", []);
-    await query(
-      "INSERT INTO plan (id, basis, state, madeAt, tookMs, notes, pieces) VALUES (?, ?, 'current', ?, ?, ?, ?)",
-      [planId, basis, sqlInstant(now), Date.now() - began, JSON.stringify(notes), JSON.stringify(pieces)],
+    const { models } = store;
+    const transaction = ctx.tx;
+    await models.plans.update({ state: 'superseded' }, { where: { state: 'current' }, transaction });
+    await models.plans.create(
+      { id: planId, basis, state: 'current', madeAt: now, tookMs: Date.now() - began, notes, pieces, taken: 0 },
+      { transaction },
     );
-    for (let from = 0; from < plan.steps.length; from += CHUNK) {
-      const part = plan.steps.slice(from, from + CHUNK);
-      await query(
-        `INSERT INTO planned_step (planId, stepId, startsAt, endsAt, load_) VALUES ${part.map(() => '(?,?,?,?,?)').join(',')}`,
-        part.flatMap(({ stepId, start, end, load }) => [
+    for (let from = 0; from < plan.steps.length; from += CHUNK)
+      await models.plannedSteps.bulkCreate(
+        plan.steps.slice(from, from + CHUNK).map(({ stepId, start, end, load }) => ({
           planId,
           stepId,
-          sqlInstant(clock.instantOf(start)),
-          sqlInstant(clock.instantOf(end)),
-          load,
-        ]),
+          startsAt: clock.instantOf(start),
+          endsAt: clock.instantOf(end),
+          load_: load,
+        })),
+        { transaction },
       );
-    }
-    const old = await ctx.select<{ id: Id }>('SELECT id FROM plan ORDER BY madeAt DESC, id DESC LIMIT 1000 OFFSET ?', [
-      KEPT_PLANS,
-    ]);
-    if (old.length > 0) await query('DELETE FROM plan WHERE id IN (?)', [old.map(({ id }) => id)]);
-    await query(
-      "UPDATE computation SET state = 'done', leaseUntil = NULL, attempts = 0, basis = ?, error = NULL, at = ? WHERE kind = 'plan'",
-      [basis, sqlInstant(now)],
+    await models.computations.update(
+      { state: 'done', leaseUntil: null, attempts: 0, basis, error: null, at: now },
+      { where: { kind: 'plan' }, transaction },
     );
+    ctx.onKept = async (taken) => {
+      await models.plans.update({ taken }, { where: { id: planId }, transaction });
+      await dropOld(ctx);
+    };
     ctx.event = { verb: 'take plan', text: `Dates planned anew: ${plan.steps.length} steps, ${pieces.length} pieces` };
     return {};
   });
 }
+
+/** Plans are old by the change they were taken with: a clock that was set back makes no new one old. */
+async function dropOld({ store, tx }: Context): Promise<void> {
+  const kept = await store.models.plans.findAll({
+    attributes: ['id'],
+    order: [
+      ['taken', 'DESC'],
+      ['id', 'DESC'],
+    ],
+    limit: KEPT_PLANS,
+    raw: true,
+    transaction: tx,
+  });
+  const ids = (kept as unknown as { id: Id }[]).map(({ id }) => id);
+  await store.models.plans.destroy({ where: { id: { [Op.notIn]: ids } }, transaction: tx });
+}
+
+const LONGEST_ERROR = 1000;
 
 /** Notes how the planning stands, so that every server and screen knows. */
 export async function setComputation(
   store: Store,
   { state, basis, now, error }: { state: 'failed'; basis: number; now: Instant; error: string },
 ): Promise<void> {
-  await store.db.query(
-    "UPDATE computation SET state = ?, leaseUntil = NULL, basis = ?, error = ?, at = ? WHERE kind = 'plan'",
-    { replacements: [state, basis, error.slice(0, 1000), sqlInstant(now)] },
+  await store.models.computations.update(
+    { state, leaseUntil: null, basis, error: error.slice(0, LONGEST_ERROR), at: now },
+    { where: { kind: 'plan' } },
   );
 }

@@ -1,7 +1,7 @@
 import type { Calendar, Day, Resource } from '@kalvet/core';
 import { dateOf, dayNumber, weekday } from '@kalvet/core';
-import { loadRows } from '../shop/load.ts';
-import type { Store } from '../write/context.ts';
+import { rowsOf } from '../shop/load.ts';
+import type { Store } from '../write/store.ts';
 
 /** The days from one to another, both included, on which a calendar is open at all; at most two years of them. */
 export function openDays(calendar: Calendar, from: Day, to: Day): Day[] {
@@ -17,7 +17,7 @@ export function openDays(calendar: Calendar, from: Day, to: Day): Day[] {
 
 /** The days on which metal can be poured. */
 export async function pourDays(store: Store, from: Day, to: Day): Promise<Day[]> {
-  const [crucible] = await loadRows<Resource>(store, 'resources', { kind: 'crucible' });
-  const [calendar] = crucible ? await loadRows<Calendar>(store, 'calendars', { id: crucible.calendarId }) : [];
+  const [crucible] = await rowsOf<Resource>(store, 'resources', { kind: 'crucible' });
+  const [calendar] = crucible ? await rowsOf<Calendar>(store, 'calendars', { id: crucible.calendarId }) : [];
   return calendar ? openDays(calendar, from, to) : [];
 }

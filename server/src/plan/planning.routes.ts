@@ -5,11 +5,9 @@ import type { Server } from '../write/request.ts';
 import { daySheet } from './day.service.ts';
 import { planAnswer } from './plan-page.service.ts';
 import * as schema from './planning.schema.ts';
-import { invalid, notFound } from '../write/problem.ts';
 import type { Step } from '@kalvet/core';
-import { outcomeOf } from '@kalvet/core';
-import { whatIf } from './what-if.ts';
-import { coats } from '../shell/coats.service.ts';
+import { rowsOf } from '../shop/load.ts';
+import { judgeQuestion, whatIf } from './what-if.ts';
 import * as service from './planning.service.ts';
 
 export function planningRoutes(server: Server, pages: KeptAnswers): Router {
@@ -21,13 +19,10 @@ export function planningRoutes(server: Server, pages: KeptAnswers): Router {
     const { day } = check(schema.daySheet, request.query);
     return pages.send(request, response, () => daySheet(server, day));
   });
-  routes.get('/coats', (request, response) => pages.send(request, response, () => coats(server)));
   routes.get('/steps/:id/what-if', async (request, response) => {
     const { outcome } = check(schema.whatIf, request.query);
-    const step = await server.store.models.steps.findByPk(idIn(request), { raw: true });
-    if (!step) throw notFound('step');
-    if (!outcomeOf((step as unknown as Step).kind, outcome))
-      throw invalid({ outcome: 'is not an outcome of this step' });
+    const [step] = await rowsOf<Step>(server.store, 'steps', { id: idIn(request) });
+    judgeQuestion(step, outcome);
     const ask = server.whatIf ?? ((now, id, how) => whatIf(server.store, now, id, how));
     response.json(await ask(server.now(), idIn(request), outcome));
   });
@@ -47,10 +42,6 @@ export function planningRoutes(server: Server, pages: KeptAnswers): Router {
   routes.put('/settings/times', async (request, response) => {
     const body = check(schema.times, request.body);
     await answerWrite(server, request, response, (ctx) => service.saveTimes(ctx, body));
-  });
-  routes.post('/steps/:id/pin', async (request, response) => {
-    const body = check(schema.pin, request.body);
-    await answerWrite(server, request, response, (ctx) => service.pinStep(ctx, idIn(request), body));
   });
   return routes;
 }

@@ -1,7 +1,8 @@
 import Joi from 'joi';
-import type { Calendar, KindTimes, SaveCalendar, SaveNumbers, SavePin, SaveResource, SaveTimes } from '@kalvet/core';
-import { KIND_ORDER, PINS, minuteOfDay } from '@kalvet/core';
-import { day, form, id, instant, part, text, version } from '../write/schemas.ts';
+import { IANAZone } from 'luxon';
+import type { Calendar, KindTimes, SaveCalendar, SaveNumbers, SaveResource, SaveTimes } from '@kalvet/core';
+import { KINDS, LETTERS, LIMITS, minuteOfDay } from '@kalvet/core';
+import { day, form, id, number, oneOf, part, text, typed, version, versionOrNew, whole } from '../write/schemas.ts';
 
 const time = () =>
   Joi.string().custom((value: string, helpers) =>
@@ -17,8 +18,8 @@ const forward = <T extends { from: string; to: string }>(schema: Joi.ObjectSchem
 
 export const calendar = form<SaveCalendar>({
   id: id().required(),
-  version: Joi.number().integer().min(0).required(),
-  name: text(120).required(),
+  version: versionOrNew(),
+  name: text(LETTERS.name).required(),
   always: Joi.boolean().required(),
   weekly: Joi.array()
     .items(
@@ -45,43 +46,43 @@ export const calendar = form<SaveCalendar>({
 
 export const resource = form<SaveResource>({
   version: version(),
-  count: Joi.number().integer().min(1).max(200).required(),
+  count: whole(LIMITS.hands).required(),
   calendarId: id().required(),
-  setupMinutes: Joi.number().integer().min(0).max(10_080).required(),
+  setupMinutes: whole(LIMITS.setupMinutes).required(),
 });
-
-const share = () => Joi.number().min(0).max(1).required();
-const kg = () => Joi.number().min(0.1).max(20_000).required();
 
 export const numbers = form<SaveNumbers>({
-  version: Joi.number().integer().min(0).required(),
-  liftLimitKg: Joi.number().min(1).max(200).required(),
-  waxBand: Joi.number().min(0.01).max(0.5).required(),
-  crucibleHoldsKg: kg(),
-  crucibleUsableKg: kg(),
-  kilnPlaces: Joi.number().integer().min(1).max(500).required(),
-  meltLoss: Joi.number().min(0).max(0.3).required(),
-  returnsShare: share(),
-  pigReserveKg: Joi.number().min(0).max(1000).required(),
-  crucibleKg: kg(),
-  tongsKg: Joi.number().min(0).max(1000).required(),
-  carriers: Joi.number().integer().min(1).max(12).required(),
-  furnaceKw: Joi.number().min(1).max(5000).required(),
-  furnaceEfficiency: Joi.number().min(0.01).max(1).required(),
+  version: versionOrNew(),
+  timeZone: Joi.string()
+    .custom((value: string, helpers) =>
+      IANAZone.isValidZone(value)
+        ? value
+        : helpers.error('string.pattern.name', { name: 'a time zone, as Europe/London' }),
+    )
+    .required(),
+  liftLimitKg: number(LIMITS.liftLimitKg).required(),
+  waxBand: number(LIMITS.waxBand).required(),
+  crucibleHoldsKg: number(LIMITS.crucibleKg).required(),
+  crucibleUsableKg: number(LIMITS.crucibleKg).required(),
+  kilnPlaces: whole(LIMITS.kilnPlaces).required(),
+  meltLoss: number(LIMITS.meltLoss).required(),
+  returnsShare: number(LIMITS.share).required(),
+  pigReserveKg: number(LIMITS.pigReserveKg).required(),
+  crucibleKg: number(LIMITS.crucibleKg).required(),
+  tongsKg: number(LIMITS.tongsKg).required(),
+  carriers: whole(LIMITS.carriers).required(),
+  furnaceKw: number(LIMITS.furnaceKw).required(),
+  furnaceEfficiency: number(LIMITS.furnaceEfficiency).required(),
+  typed: typed(),
 });
 
-/** A year: nothing on a route takes or waits longer. */
-const YEAR_MIN = 525_600;
-
 export const times = form<SaveTimes>({
-  version: Joi.number().integer().min(0).required(),
-  kind: Joi.string()
-    .valid(...KIND_ORDER)
-    .required(),
+  version: versionOrNew(),
+  kind: oneOf(KINDS.map(({ code }) => code)).required(),
   times: part<KindTimes>({
-    minutes: Joi.number().integer().min(0).max(YEAR_MIN).optional(),
-    minWait: Joi.number().integer().min(0).max(YEAR_MIN).optional(),
-    maxWait: Joi.number().integer().min(0).max(YEAR_MIN).allow(null).optional(),
+    minutes: whole(LIMITS.minutes).optional(),
+    minWait: whole(LIMITS.minutes).optional(),
+    maxWait: whole(LIMITS.minutes).allow(null).optional(),
   }).required(),
 });
 
@@ -90,12 +91,3 @@ export const whatIf = form<{ readonly outcome: string }>({ outcome: text(20).req
 
 /** Which day's sheet. */
 export const daySheet = form<{ readonly day?: string | undefined }>({ day: day().optional() });
-
-export const pin = form<SavePin>({
-  version: version(),
-  kind: Joi.string()
-    .valid(...PINS)
-    .allow(null)
-    .required(),
-  at: instant().allow(null).required(),
-});

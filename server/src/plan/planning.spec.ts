@@ -1,3 +1,4 @@
+import { inWords } from '@kalvet/core';
 import type { DayAnswer, PlanAnswer, PlanningAnswer, SaveCalendar } from '@kalvet/core';
 import { DEFAULT_CALENDARS } from '@kalvet/core';
 import { TestShop, section } from '../testing/shop.ts';
@@ -221,7 +222,7 @@ describe('the Day sheet', () => {
     const pour = timetable.findIndex(({ what }) => what === 'Pour');
     expect(light).toBeGreaterThanOrEqual(0);
     expect(light).toBeLessThan(pour);
-    expect(timetable[light]!.why).toContain('kWh');
+    expect(inWords(timetable[light]!.why)).toContain('kWh');
   });
 
   it('records a tray of dips in one go: all of them or none', async () => {

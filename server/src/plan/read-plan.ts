@@ -1,8 +1,8 @@
-import type { Id, Instant, PlanNote, PlanStand, PlannedPiece } from '@kalvet/core';
-import { QueryTypes } from 'sequelize';
-import { asInstant } from '../db/tables.ts';
-import { parsedData } from '../shop/stored.ts';
-import type { Store } from '../write/context.ts';
+import type { Dates, Id, Instant, PlanNote, PlanStand, PlannedPiece } from '@kalvet/core';
+import { Op } from 'sequelize';
+import { rowsOf } from '../shop/load.ts';
+import type { Store } from '../write/store.ts';
+import { IDLE_VERBS } from './idle-verbs.ts';
 
 /** The plan in use, with its pieces' dates. */
 export interface CurrentPlan {
@@ -19,79 +19,80 @@ interface Kept {
 /** A plan never changes, so the last one read is kept with its store. */
 const known = new WeakMap<Store, Kept>();
 
-interface StandRow {
-  readonly id: Id | null;
-  readonly madeAt: Date | string | null;
-  readonly since: number;
+interface ComputationRow {
   readonly state: string;
   readonly error: string | null;
 }
 
+interface PlanRow {
+  readonly id: Id;
+  readonly basis: number;
+  readonly madeAt: Instant;
+}
+
 /** The plan in use and where it stands. */
 export async function currentPlan(store: Store): Promise<CurrentPlan> {
-  const [row] = await store.db.query<StandRow>(
-    `SELECT p.id, p.madeAt, c.state, c.error,
-            (SELECT COUNT(*) FROM event e WHERE e.number > p.basis AND e.verb NOT IN ('take plan','add person','change person')) AS since
-       FROM computation c LEFT JOIN plan p ON p.state = 'current' WHERE c.kind = 'plan' ORDER BY p.madeAt DESC LIMIT 1`,
-    { type: QueryTypes.SELECT },
-  );
-  const kept = row?.id ? await readKept(store, row.id) : undefined;
+  const [plan] = await headOf(store);
+  const [[computed], since, kept] = await Promise.all([
+    rowsOf<ComputationRow>(store, 'computations', { kind: 'plan' }),
+    plan ? changesSince(store, plan.basis) : 0,
+    plan ? readKept(store, plan.id) : undefined,
+  ]);
   return {
     stand: {
-      planId: row?.id ?? null,
-      madeAt: row?.madeAt ? asInstant(row.madeAt) : null,
-      changesSince: Number(row?.since ?? 0),
-      running: row?.state === 'running',
-      failed: row?.state === 'failed' ? row.error : null,
+      planId: plan?.id ?? null,
+      madeAt: plan?.madeAt ?? null,
+      changesSince: since,
+      running: computed?.state === 'running',
+      failed: computed?.state === 'failed' ? computed.error : null,
       notes: kept?.notes ?? [],
     },
     pieces: kept?.pieces ?? new Map(),
   };
 }
 
+/** Of the plan in use only what is small: its notes and pieces are kept. */
+async function headOf({ models }: Store): Promise<PlanRow[]> {
+  const rows = await models.plans.findAll({
+    where: { state: 'current' },
+    attributes: ['id', 'basis', 'madeAt'],
+    order: [['taken', 'DESC']],
+    limit: 1,
+    raw: true,
+  });
+  return (rows as unknown as (Omit<PlanRow, 'madeAt'> & { madeAt: Date })[]).map((row) => ({
+    ...row,
+    madeAt: row.madeAt.toISOString(),
+  }));
+}
+
+/** Changes since a plan that may move dates. */
+const changesSince = ({ models }: Store, basis: number): Promise<number> =>
+  models.events.count({ where: { number: { [Op.gt]: basis }, verb: { [Op.notIn]: IDLE_VERBS } } });
+
 async function readKept(store: Store, id: Id): Promise<Kept> {
   const found = known.get(store);
   if (found?.id === id) return found;
-  const [row] = await store.db.query<{ notes: unknown; pieces: unknown }>(
-    'SELECT notes, pieces FROM plan WHERE id = ?',
-    {
-      replacements: [id],
-      type: QueryTypes.SELECT,
-    },
-  );
-  const pieces = parsedData<PlannedPiece[]>(row?.pieces ?? '[]');
+  const [row] = await rowsOf<{ notes: PlanNote[]; pieces: PlannedPiece[] }>(store, 'plans', { id });
   const kept = {
     id,
-    notes: parsedData<PlanNote[]>(row?.notes ?? '[]'),
-    pieces: new Map(pieces.map((piece) => [piece.pieceId, piece])),
+    notes: row?.notes ?? [],
+    pieces: new Map((row?.pieces ?? []).map((piece) => [piece.pieceId, piece])),
   };
   known.set(store, kept);
   return kept;
 }
 
-/** A step's dates in the plan in use. */
-export interface Dates {
+interface DatesRow {
+  readonly stepId: Id;
   readonly startsAt: Instant;
   readonly endsAt: Instant;
-  readonly load: string | null;
+  readonly load_: string | null;
 }
 
 /** When steps are planned; those that the plan does not hold are missing. */
 export async function plannedDates(store: Store, planId: Id | null, stepIds: readonly Id[]): Promise<Map<Id, Dates>> {
   if (planId === null || stepIds.length === 0) return new Map();
-  const rows = await store.db.query<{
-    stepId: Id;
-    startsAt: Date | string;
-    endsAt: Date | string;
-    load_: string | null;
-  }>('SELECT stepId, startsAt, endsAt, load_ FROM planned_step WHERE planId = :planId AND stepId IN (:stepIds)', {
-    replacements: { planId, stepIds },
-    type: QueryTypes.SELECT,
-  });
-  return new Map(
-    rows.map(({ stepId, startsAt, endsAt, load_ }) => [
-      stepId,
-      { startsAt: asInstant(startsAt), endsAt: asInstant(endsAt), load: load_ },
-    ]),
-  );
+  const rows = await rowsOf<DatesRow>(store, 'plannedSteps', { planId, stepId: stepIds });
+  return new Map(rows.map(({ stepId, startsAt, endsAt, load_ }) => [stepId, { startsAt, endsAt, load: load_ }]));
 }

@@ -1,12 +1,11 @@
 import { Worker } from 'node:worker_threads';
 import type { Id, Instant } from '@kalvet/core';
-import { QueryTypes } from 'sequelize';
-import type { Store } from '../write/context.ts';
-import { sqlInstant } from '../write/write.ts';
+import type { Model } from 'sequelize';
+import { Op, literal } from 'sequelize';
+import { rowsOf } from '../shop/load.ts';
+import type { Store } from '../write/store.ts';
+import { IDLE_VERBS } from './idle-verbs.ts';
 import { setComputation } from './make-plan.ts';
-
-/** Changes that move no date. */
-const IDLE_VERBS = "('take plan','add person','change person')";
 
 const LOOK_MS = 1000;
 /** Changes that come one after another are planned together, but not put off for longer than this. */
@@ -18,14 +17,6 @@ const OLDEST_PLAN_MS = 2 * 3_600_000;
 const LEASE_MS = 120_000;
 const HEAP_MB = 1024;
 
-interface Look {
-  readonly newest: number | null;
-  readonly basis: number;
-  readonly madeAt: Date | string | null;
-  readonly state: string;
-  readonly at: Date | string;
-}
-
 /**
  * Plans anew by itself after changes that matter, one run at a time, also where several servers share the records: they
  * all look, and the lease says who plans.
@@ -33,6 +24,7 @@ interface Look {
 export class Replanner {
   private timer: NodeJS.Timeout | undefined;
   private looking = false;
+  private said = '';
   private running: Promise<void> | undefined;
   private firstSeen = 0;
   private lastSeen = { newest: -1, at: 0 };
@@ -60,8 +52,12 @@ export class Replanner {
     this.looking = true;
     try {
       if (await this.due()) this.running = this.run().finally(() => (this.running = undefined));
-    } catch {
-      // The database is away: the next look finds it again.
+      this.said = '';
+    } catch (error) {
+      // The next look tries again; said once, not each second.
+      const { message } = error as Error;
+      if (message !== this.said) console.error('planning:', message);
+      this.said = message;
     } finally {
       this.looking = false;
     }
@@ -69,22 +65,20 @@ export class Replanner {
 
   /** Whether something changed since the last plan, and has settled. */
   private async due(): Promise<boolean> {
-    const [look] = await this.store.db.query<Look>(
-      `SELECT (SELECT MAX(e.number) FROM event e WHERE e.number > c.basis AND e.verb NOT IN ${IDLE_VERBS}) AS newest,
-              c.basis, c.state, c.at, (SELECT MAX(madeAt) FROM plan WHERE state = 'current') AS madeAt
-         FROM computation c WHERE c.kind = 'plan'`,
-      { type: QueryTypes.SELECT },
-    );
-    if (!look) return false;
-    const clock = Date.parse(this.now());
-    if (look.newest === null) {
+    const { models } = this.store;
+    const [computed] = await rowsOf<{ basis: number }>(this.store, 'computations', { kind: 'plan' });
+    if (!computed) return false;
+    const newest = await models.events.max<number | null, Model>('number', {
+      where: { number: { [Op.gt]: computed.basis }, verb: { [Op.notIn]: IDLE_VERBS } },
+    });
+    if (newest === null) {
       this.firstSeen = 0;
-      const made = look.madeAt === null ? undefined : ms(look.madeAt);
-      return made !== undefined && clock - made > OLDEST_PLAN_MS;
+      const made = await models.plans.max<Date | null, Model>('madeAt', { where: { state: 'current' } });
+      return made !== null && Date.parse(this.now()) - new Date(made).getTime() > OLDEST_PLAN_MS;
     }
     const seen = Date.now();
     this.firstSeen ||= seen;
-    if (look.newest !== this.lastSeen.newest) this.lastSeen = { newest: look.newest, at: seen };
+    if (newest !== this.lastSeen.newest) this.lastSeen = { newest, at: seen };
     return seen - this.lastSeen.at >= SETTLE_MS || seen - this.firstSeen >= LONGEST_WAIT_MS;
   }
 
@@ -92,11 +86,13 @@ export class Replanner {
     const now = this.now();
     const until = new Date(Date.now() + LEASE_MS).toISOString();
     // The lease counts by the machine's clock, whatever hour the shop's clock shows.
-    const [, taken] = await this.store.db.query(
-      "UPDATE computation SET state = 'running', leaseUntil = ?, attempts = attempts + 1, at = ? WHERE kind = 'plan' AND (state <> 'running' OR leaseUntil < ?)",
+    const [taken] = await this.store.models.computations.update(
+      { state: 'running', leaseUntil: until, attempts: literal('attempts + 1'), at: now },
       {
-        replacements: [sqlInstant(until), sqlInstant(now), sqlInstant(new Date().toISOString())],
-        type: QueryTypes.UPDATE,
+        where: {
+          kind: 'plan',
+          [Op.or]: [{ state: { [Op.ne]: 'running' } }, { leaseUntil: { [Op.lt]: new Date() } }],
+        },
       },
     );
     if (taken !== 1) return;
@@ -111,8 +107,6 @@ export class Replanner {
     }
   }
 }
-
-const ms = (value: Date | string): number => (value instanceof Date ? value.getTime() : Date.parse(`${value}Z`));
 
 /** What a planner's thread is told beside where the records are. */
 export interface ThreadJob {

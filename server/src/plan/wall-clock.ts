@@ -1,7 +1,6 @@
 import type { Day, Instant } from '@kalvet/core';
+import { DAY_MIN, addDays, daysBetween } from '@kalvet/core';
 import { DateTime } from 'luxon';
-
-const DAY_MIN = 1440;
 
 /**
  * Between instants and plan minutes: wall-clock minutes in the shop's time zone since 00:00 of a day, every day 1440 of
@@ -9,27 +8,20 @@ const DAY_MIN = 1440;
  */
 export class WallClock {
   readonly startDay: Day;
-  private readonly start: DateTime;
   private readonly days = new Map<number, { ms: number; even: boolean }>();
 
   constructor(
     now: Instant,
     private readonly zone: string,
   ) {
-    this.start = DateTime.fromISO(now, { zone }).startOf('day');
-    this.startDay = this.start.toISODate()!;
+    this.startDay = DateTime.fromISO(now, { zone }).toISODate()!;
   }
 
   /** The plan minute of an instant, rounded down. */
   minuteOf = (instant: Instant): number => {
     const local = DateTime.fromISO(instant, { zone: this.zone });
-    const days = Math.round(
-      local
-        .startOf('day')
-        .setZone('utc', { keepLocalTime: true })
-        .diff(this.start.setZone('utc', { keepLocalTime: true }), 'days').days,
-    );
-    return days * DAY_MIN + local.hour * 60 + local.minute;
+    // By the calendar, not by hours: where the clocks change at midnight a day begins at one.
+    return daysBetween(this.startDay, local.toISODate()!) * DAY_MIN + local.hour * 60 + local.minute;
   };
 
   /** The instant of a plan minute. */
@@ -38,19 +30,19 @@ export class WallClock {
     const ofDay = minute - day * DAY_MIN;
     const known = this.days.get(day) ?? this.readDay(day);
     if (known.even) return new Date(known.ms + ofDay * 60_000).toISOString();
-    return this.start
-      .plus({ days: day })
+    return DateTime.fromISO(`${addDays(this.startDay, day)}T00:00`, { zone: this.zone })
       .set({ hour: Math.floor(ofDay / 60), minute: ofDay % 60 })
       .toUTC()
       .toISO()!;
   };
 
   /** The calendar day of a plan minute. */
-  dayOf = (minute: number): Day => this.start.plus({ days: Math.floor(minute / DAY_MIN) }).toISODate()!;
+  dayOf = (minute: number): Day => addDays(this.startDay, Math.floor(minute / DAY_MIN));
 
   private readDay(day: number): { ms: number; even: boolean } {
-    const at = this.start.plus({ days: day });
-    const known = { ms: at.toMillis(), even: at.offset === at.plus({ days: 1 }).offset };
+    const at = DateTime.fromISO(addDays(this.startDay, day), { zone: this.zone });
+    const even = at.hour === 0 && at.offset === at.plus({ days: 1 }).offset;
+    const known = { ms: at.toMillis(), even };
     this.days.set(day, known);
     return known;
   }

@@ -1,13 +1,32 @@
-import type { Id, Instant, WhatIf } from '@kalvet/core';
-import { closeStep, outcomeOf, pieceLabel, piecesOfStep, applyOps, indexShop, planShop } from '@kalvet/core';
-import { notFound, invalid } from '../write/problem.ts';
-import type { Store } from '../write/context.ts';
-import { newId } from '../write/context.ts';
+import type { Id, Instant, Step, WhatIf } from '@kalvet/core';
+import {
+  applyOps,
+  closeStep,
+  indexShop,
+  isOpen,
+  kindOf,
+  never,
+  outcomeOf,
+  pieceLabel,
+  piecesOfStep,
+  planShop,
+} from '@kalvet/core';
+import { invalid, notFound, refused } from '../write/problem.ts';
+import { newId } from '../write/new-id.ts';
+import type { Store } from '../write/store.ts';
 import { planSnapshot, plannedPieces, within } from './make-plan.ts';
 import { currentPlan } from './read-plan.ts';
 
 /** A day: less is not worth saying. */
 const WORTH_SAYING_MS = 86_400_000 / 2;
+
+/** @throws Problem where nothing can be asked: no such step, none that is still to be done, no such outcome */
+export function judgeQuestion(step: Step | undefined, outcome: string): asserts step is Step {
+  if (!step) throw notFound('step');
+  if (step.carrier === 'load' || step.carrier === 'heat' || !isOpen(step))
+    throw refused([never('closed', 'This step is over: nothing it does can be asked any more.')]);
+  if (!outcomeOf(kindOf(step.kind), outcome)) throw invalid({ outcome: 'is not an outcome of this step' });
+}
 
 /**
  * What an outcome would do to the dates, before it is taken: the shop is planned as though it were recorded. Nothing is
@@ -23,8 +42,7 @@ export async function whatIf(
   const { snapshot, clock } = await planSnapshot(store, now);
   const { index } = snapshot;
   const step = index.step.get(stepId);
-  if (!step) throw notFound('step');
-  if (!outcomeOf(step.kind, outcome)) throw invalid({ outcome: 'is not an outcome of this step' });
+  judgeQuestion(step, outcome);
   const ops = closeStep(
     index,
     step,

@@ -1,5 +1,6 @@
 import type { CrewPlace, HeatAnswer } from '@kalvet/core';
-import { newId } from '../write/context.ts';
+import { inWords } from '@kalvet/core';
+import { newId } from '../write/new-id.ts';
 import { TestShop } from '../testing/shop.ts';
 
 describe('the crew of a heat', () => {
@@ -37,7 +38,7 @@ describe('the crew of a heat', () => {
     expect(heat.crew).toEqual([place('lead', shop.person, second), place('second', second)]);
     expect([heat.leadId, heat.signs]).toEqual([shop.person, 'by hand']);
     const { history } = await shop.piece(piece);
-    expect(history.map(({ text }) => text).join('\n')).toContain(
+    expect(history.map(({ text }) => inWords(text)).join('\n')).toContain(
       'signs by hand: Ines Marlow leads the pour (deputy Tomas Quill), Tomas Quill second at the crucible',
     );
   });
@@ -66,7 +67,7 @@ describe('the crew of a heat', () => {
     await shop.must(confirm([place('lead', shop.person)]));
     const heat = await shop.get<HeatAnswer>(`/api/heats/${id}`);
     // 24 kg crucible, 14 kg tongs and the charge of one tree over two people: more than 19 kg each even when empty.
-    expect(heat.warnings.some((text) => /Carried by 2: \d+ kg each/.test(text))).toBe(
+    expect(heat.warnings.some((text) => /Carried by 2: \d+ kg each/.test(inWords(text)))).toBe(
       (38 + heat.charge.value) / 2 > 25,
     );
     const { treeId, plannedKg } = heat.pourings[0]!;
@@ -81,6 +82,6 @@ describe('the crew of a heat', () => {
     const changed = await shop.get<HeatAnswer>(`/api/heats/${id}`);
     expect([changed.crew, changed.coverConfirmedById]).toEqual([null, null]);
     // (38 + over 60 kg) / 2 lies well over 25 kg.
-    expect(changed.warnings.some((text) => text.includes('Use the hoist'))).toBeTrue();
+    expect(changed.warnings.some((text) => inWords(text).includes('Use the hoist'))).toBeTrue();
   });
 });

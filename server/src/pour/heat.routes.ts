@@ -1,10 +1,9 @@
 import { Router } from 'express';
-import { abandon } from '../burnout/load.schema.ts';
+import { abandon } from '../write/abandon.schema.ts';
 import type { KeptAnswers } from '../live/kept-answers.ts';
 import { answerWrite, check, idIn } from '../write/request.ts';
 import type { Server } from '../write/request.ts';
 import { notFound } from '../write/problem.ts';
-import { confirmCrew } from './crew.service.ts';
 import { openHeats } from './heat-read.service.ts';
 import { pourPage } from './pour-page.service.ts';
 import * as schema from './heat.schema.ts';
@@ -31,7 +30,7 @@ export function heatRoutes(server: Server, pages: KeptAnswers): Router {
   });
   routes.post('/heats/:id/crew', async (request, response) => {
     const body = check(schema.confirmCrew, request.body);
-    await answerWrite(server, request, response, (ctx) => confirmCrew(ctx, idIn(request), body));
+    await answerWrite(server, request, response, (ctx) => service.confirmCrew(ctx, idIn(request), body));
   });
   routes.post('/heats/:id/pour', async (request, response) => {
     const body = check(schema.pourTree, request.body);

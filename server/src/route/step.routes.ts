@@ -5,7 +5,6 @@ import { notFound } from '../write/problem.ts';
 import { stepForm } from './step-form.service.ts';
 import * as schema from './step.schema.ts';
 import * as service from './step.service.ts';
-import { recordMany } from './record-many.service.ts';
 import { takeBack } from './take-back.service.ts';
 
 export function stepRoutes(server: Server): Router {
@@ -25,9 +24,13 @@ export function stepRoutes(server: Server): Router {
     const body = check(schema.recordStep, request.body);
     await answerWrite(server, request, response, (ctx) => service.recordStep(ctx, idIn(request), body));
   });
+  routes.post('/steps/:id/pin', async (request, response) => {
+    const body = check(schema.pin, request.body);
+    await answerWrite(server, request, response, (ctx) => service.pinStep(ctx, idIn(request), body));
+  });
   routes.post('/records', async (request, response) => {
     const body = check(schema.recordMany, request.body);
-    await answerWrite(server, request, response, (ctx) => recordMany(ctx, body));
+    await answerWrite(server, request, response, (ctx) => service.recordMany(ctx, body));
   });
   routes.post('/changes/:number/take-back', async (request, response) => {
     const number = Number(request.params['number']);

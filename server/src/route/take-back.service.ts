@@ -1,63 +1,52 @@
-import type { Id, ShopIndex } from '@kalvet/core';
-import { isClosed, isOpen, linksOf, stepLabel } from '@kalvet/core';
+import type { Id, ShopIndex, Subject, TakeBack, Text, Verb } from '@kalvet/core';
+import {
+  TAKEN_BACK,
+  isClosed,
+  isOpen,
+  keptReadings,
+  kindOf,
+  linksOf,
+  never as rule,
+  say,
+  stepLabel,
+} from '@kalvet/core';
 import type { TableName } from '../db/tables.ts';
-import { lockShop, worksOf } from '../shop/locked.ts';
+import { Op } from 'sequelize';
+import { lockShop } from '../shop/locked.ts';
+import { worksOf } from '../shop/works-of.ts';
 import type { Change, Context } from '../write/context.ts';
 import { Problem, notFound, refused } from '../write/problem.ts';
-import { errnoOf } from '../write/write.ts';
-import type { TakeBack } from './step.schema.ts';
+import { errnoOf } from '../write/errno.ts';
 
-/** What can be taken back: records of the work, not the setting up of works and people. */
-export const TAKEN_BACK: ReadonlySet<string> = new Set([
-  'start step',
-  'record step',
-  'insert step',
-  'lose cast',
-  'hold',
-  'release',
-  'cancel',
-  'model again',
-  'plan load',
-  'record load',
-  'abandon load',
-  'plan heat',
-  'confirm crew',
-  'pour',
-  'finish heat',
-  'abandon heat',
-]);
+interface Concerned {
+  readonly subject: Id;
+  readonly kind: Subject;
+}
 
 interface EventRow {
   readonly number: number;
-  readonly verb: string;
+  readonly verb: Verb;
   readonly text: string;
-  readonly changes: unknown;
+  readonly says: Text | null;
+  readonly changes: readonly Change[];
   readonly takenBackBy: number | null;
 }
-
-const changesOf = (row: EventRow): Change[] =>
-  (typeof row.changes === 'string' ? JSON.parse(row.changes) : row.changes) as Change[];
 
 /**
  * Takes a wrong record back: everything it changed is as before, everything it made is gone, and both it and the taking
  * back stay in the history. Refused as long as something done hangs on it, naming what must be taken back first.
  */
 export async function takeBack(ctx: Context, number: number, given: TakeBack): Promise<{ takenBack: number }> {
-  const [event] = await ctx.select<EventRow>(
-    'SELECT number, verb, text, changes, takenBackBy FROM event WHERE number = ? FOR UPDATE',
-    [number],
-  );
+  ctx.may('take back');
+  const [event] = await ctx.rows<EventRow>('events', { number }, { lock: true });
   if (!event) throw notFound('record');
   if (event.takenBackBy !== null) throw never('closed', 'This record is taken back already.');
   if (!TAKEN_BACK.has(event.verb)) throw never('state', 'This cannot be taken back; change it instead.');
-  const subjects = await ctx.select<{ subject: Id; kind: string }>(
-    'SELECT subject, kind FROM event_subject WHERE number = ?',
-    [number],
-  );
+  const subjects = await ctx.rows<Concerned>('eventSubjects', { number });
   const workIds = await worksOfSubjects(ctx, subjects);
   const pieceIds = subjects.filter(({ kind }) => kind === 'piece').map(({ subject }) => subject);
-  const index = workIds.length > 0 ? await lockShop(ctx, workIds, pieceIds) : undefined;
-  const changes = changesOf(event);
+  const index = workIds.length > 0 ? await lockShop(ctx, workIds, { alsoPieces: pieceIds }) : undefined;
+  const { changes } = event;
 
   const rows = new Map<Id, Record<string, unknown> | undefined>();
   for (const { table, id } of changes)
@@ -67,36 +56,27 @@ export async function takeBack(ctx: Context, number: number, given: TakeBack): P
 
   for (const change of [...changes].reverse()) await undo(ctx, change);
   const made = changes.filter(({ op }) => op === 'insert').map(({ id }) => id);
-  if (made.length > 0)
-    await ctx.store.db.query('DELETE FROM projection WHERE id IN (?)', {
-      replacements: [made],
-      transaction: ctx.tx,
-    });
+  if (made.length > 0) await ctx.store.models.projections.destroy({ where: { id: made }, transaction: ctx.tx });
 
-  for (const { subject, kind } of subjects) ctx.concern(kind as 'piece', subject);
-  ctx.event = { verb: 'take back', text: `Taken back: ${event.text}`, reason: given.reason };
+  for (const { subject, kind } of subjects) ctx.concern(kind, subject);
+  ctx.event = { verb: 'take back', text: say`Taken back: ${event.says ?? event.text}`, reason: given.reason };
   ctx.onKept = async (by) => {
-    await ctx.store.db.query('UPDATE event SET takenBackBy = ? WHERE number = ?', {
-      replacements: [by, number],
-      transaction: ctx.tx,
-    });
+    await ctx.store.models.events.update({ takenBackBy: by }, { where: { number }, transaction: ctx.tx });
   };
   return { takenBack: number };
 }
 
 /** Every work that the event touched, whatever it named: a piece, a cast, a tree or a mould belongs to one. */
-async function worksOfSubjects(ctx: Context, subjects: readonly { subject: Id; kind: string }[]): Promise<Id[]> {
+async function worksOfSubjects(ctx: Context, subjects: readonly Concerned[]): Promise<Id[]> {
   const found = new Set<Id>();
   for (const { subject, kind } of subjects) {
-    if (kind === 'work') found.add(subject);
-    else if (['piece', 'cast', 'tree', 'mould'].includes(kind))
-      for (const id of await worksOf(ctx, kind, subject)) found.add(id);
+    if (kind === 'work' || kind === 'piece' || kind === 'cast' || kind === 'tree' || kind === 'mould')
+      for (const id of await worksOf(ctx.store, kind, subject, ctx.tx)) found.add(id);
   }
   return [...found];
 }
 
-const never = (rule: 'closed' | 'state' | 'follows', message: string) =>
-  refused([{ rule, message, mayOverride: false }]);
+const never = (name: 'closed' | 'state' | 'follows', message: Text) => refused([rule(name, message)]);
 
 async function refuseIfChangedSince(
   ctx: Context,
@@ -112,19 +92,34 @@ async function refuseIfChangedSince(
     row !== undefined &&
     (change.op === 'insert'
       ? row['version'] === 1 + all.filter(({ id, op }) => id === change.id && op === 'update').length
-      : last !== change || Object.entries(change.after ?? {}).every(([key, value]) => same(row[key], value)));
+      : last !== change || Object.entries(change.after ?? {}).every(([key, value]) => same(row, key, value)));
   if (untouched) return;
-  const later = await ctx.select<EventRow>(
-    'SELECT number, verb, text, changes, takenBackBy FROM event WHERE number > ? AND takenBackBy IS NULL AND verb <> ? AND changes LIKE ? ORDER BY number DESC LIMIT 1',
-    [event.number, 'take back', `%${change.id}%`],
-  );
+  const later = (
+    await ctx.rows<EventRow>(
+      'events',
+      {
+        number: { [Op.gt]: event.number },
+        takenBackBy: null,
+        verb: { [Op.ne]: 'take back' },
+        changes: { [Op.like]: `%${change.id}%` },
+      },
+      { order: [['number', 'DESC']] },
+    )
+  )[0];
   throw never(
     'follows',
-    later[0] ? `Take this back first: ${later[0].text}.` : 'What this record made has been changed since.',
+    later ? say`Take this back first: ${later.says ?? later.text}.` : 'What this record made has been changed since.',
   );
 }
 
-const same = (a: unknown, b: unknown) => JSON.stringify(a ?? null) === JSON.stringify(b ?? null);
+/** Whether a field is still as the record left it. Readings that have moved to a row of their own since do not count. */
+function same(row: Record<string, unknown>, key: string, value: unknown): boolean {
+  const kept = (given: unknown) =>
+    key === 'readings' && typeof row['kind'] === 'string'
+      ? keptReadings(kindOf(row['kind']), (given ?? {}) as Record<string, unknown>)
+      : (given ?? null);
+  return JSON.stringify(kept(row[key])) === JSON.stringify(kept(value));
+}
 
 /** Nothing done may hang on a step that opens again. */
 function refuseIfFollowed(index: ShopIndex, changes: readonly Change[]): void {
@@ -137,7 +132,7 @@ function refuseIfFollowed(index: ShopIndex, changes: readonly Change[]): void {
     ({ from, to }) =>
       reopened.has(from.id) && !reopened.has(to.id) && isClosed(to) && (to.endedAt ?? '') >= (from.endedAt ?? ''),
   );
-  if (hanging) throw never('follows', `${stepLabel(index, hanging.to)} was done after it: take that back first.`);
+  if (hanging) throw never('follows', say`${stepLabel(index, hanging.to)} was done after it: take that back first.`);
 }
 
 async function undo(ctx: Context, change: Change): Promise<void> {
@@ -148,10 +143,7 @@ async function undo(ctx: Context, change: Change): Promise<void> {
   }
   try {
     if (change.table === 'pulls')
-      await ctx.store.db.query('DELETE FROM pull_cast WHERE pullId = ?', {
-        replacements: [change.id],
-        transaction: ctx.tx,
-      });
+      await ctx.store.models.pullCasts.destroy({ where: { pullId: change.id }, transaction: ctx.tx });
     await ctx.remove(change.table, change.id);
   } catch (error) {
     if (errnoOf(error) === 1451)

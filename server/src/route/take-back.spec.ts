@@ -129,7 +129,7 @@ describe('taking back', () => {
       shop.send('post', `/api/steps/${step.id}/start`, {
         version: step.version,
         startedAt: shop.now,
-        mouldId: moulds[0]!.id,
+        readings: { mouldId: moulds[0]!.id, wax: 'pattern' },
       }),
     );
     expect((await shop.floor()).mouldsInUse).toBe(1);

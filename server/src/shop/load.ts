@@ -1,26 +1,35 @@
-import type { Id, Shop, Tree, TreeCast, Cast, Piece, Pull, Mould } from '@kalvet/core';
+import type { Cast, Heat, Id, Load, LoadPlace, Mould, Piece, Pouring, Pull, Shop, Tree, TreeCast } from '@kalvet/core';
+import { EMPTY_SHOP, SERIES } from '@kalvet/core';
 import { Op, QueryTypes } from 'sequelize';
 import type { Transaction } from 'sequelize';
-import type { TableName } from '../db/tables.ts';
+import type { AnyTable, Row } from '../db/tables.ts';
 import { fromRow } from '../db/tables.ts';
 import { settingsOf } from '../people/settings.ts';
-import type { Store } from '../write/context.ts';
+import type { Where } from '../write/context.ts';
+import type { Store } from '../write/store.ts';
 
 /** Trees that still hold works together: what was knocked out no longer does. */
 const LIVE = "('planned','joined','poured')";
 
-async function rows<T>(store: Store, table: TableName, where: Record<string, unknown>, tx?: Transaction): Promise<T[]> {
+/** States in which a piece is no longer in the house's hands. */
+export const GONE = ['delivered', 'cancelled'];
+/** States of a heat or kiln load that is still to come or under way. */
+export const COMING = ['planned', 'charged', 'running'];
+
+/** All records of a table that meet a condition. */
+export async function rowsOf<T>(store: Store, table: AnyTable, where: Where, tx?: Transaction): Promise<T[]> {
   const found = await store.models[table].findAll({
     where: where as never,
     raw: true,
     transaction: tx ?? null,
   });
-  return (found as unknown as Record<string, unknown>[]).map((row) => fromRow<T>(table, row));
+  return (found as unknown as Row[]).map((row) => fromRow<T>(table, row));
 }
 
 /** The works themselves and those that share a tree with them that is not knocked out yet. */
 export async function sharing(store: Store, workIds: readonly Id[], tx?: Transaction): Promise<Id[]> {
   if (workIds.length === 0) return [];
+  // Raw: every write and most pages ask this; eight joins in one statement, where models would read five tables in turn.
   const found = await store.db.query<{ workId: Id }>(
     `SELECT DISTINCT p2.workId FROM piece p
        JOIN cast_ c ON c.pieceId = p.id JOIN tree_cast m ON m.castId = c.id AND m.until IS NULL
@@ -38,53 +47,53 @@ export interface Scope {
   readonly workIds: readonly Id[];
   /** Pieces that are read although they are delivered or cancelled. */
   readonly alsoPieces?: readonly Id[];
+  /** Heats and loads that are read whether or not a tree of theirs is. */
+  readonly heatIds?: readonly Id[];
+  readonly loadIds?: readonly Id[];
   readonly tx?: Transaction;
 }
 
+const idsOf = (records: readonly { readonly id: Id }[]): Id[] => records.map(({ id }) => id);
+
 /** Reads the records of some works that decide what may follow what: their open pieces, and all that hangs on them. */
-export async function loadShop(store: Store, { workIds, alsoPieces = [], tx }: Scope): Promise<Shop> {
-  const of = <T>(table: TableName, where: Record<string, unknown>) => rows<T>(store, table, where, tx);
+export async function loadShop(store: Store, scope: Scope): Promise<Shop> {
+  const { workIds, alsoPieces = [], heatIds = [], loadIds = [], tx } = scope;
+  const of = <T>(table: AnyTable, where: Where) => rowsOf<T>(store, table, where, tx);
   // What does not wait for one another's ids is asked for at once: a connection answers in order without a pause between.
   const [works, sections, pieces, moulds, settings] = await Promise.all([
     of<Shop['works'][number]>('works', { id: workIds }),
     of<Shop['sections'][number]>('sections', { workId: workIds }),
     of<Piece>('pieces', {
       workId: workIds,
-      [Op.or as never]: [{ state: { [Op.notIn]: ['delivered', 'cancelled'] } }, { id: alsoPieces }],
+      [Op.or]: [{ state: { [Op.notIn]: GONE } }, { id: alsoPieces }],
     }),
     loadMoulds(store, workIds, tx),
     settingsOf(store, tx),
   ]);
   const [casts, pulls] = await Promise.all([
-    of<Cast>('casts', { pieceId: pieces.map(({ id }) => id) }),
-    loadPulls(
-      store,
-      moulds.map(({ id }) => id),
-      tx,
-    ),
+    of<Cast>('casts', { pieceId: idsOf(pieces) }),
+    loadPulls(store, moulds, tx),
   ]);
-  const castIds = casts.map(({ id }) => id);
+  const castIds = idsOf(casts);
   const [known, weights, openItems] = await Promise.all([
     of<TreeCast>('treeCasts', { castId: castIds }),
     of<Shop['weights'][number]>('weights', { castId: castIds }),
     of<Shop['openItems'][number]>('openItems', { castId: castIds }),
   ]);
   const treeIds = [...new Set(known.map(({ treeId }) => treeId))];
-  const [trees, treeCasts, loadPlaces, pourings, steps] = await Promise.all([
+  const [trees, treeCasts, ownPlaces, ownPourings, steps] = await Promise.all([
     of<Tree>('trees', { id: treeIds }),
     of<TreeCast>('treeCasts', { treeId: treeIds }),
-    of<Shop['loadPlaces'][number]>('loadPlaces', { treeId: treeIds }),
-    of<Shop['pourings'][number]>('pourings', { treeId: treeIds }),
+    of<LoadPlace>('loadPlaces', { treeId: treeIds }),
+    of<Pouring>('pourings', { treeId: treeIds }),
     of<Shop['steps'][number]>('steps', {
-      [Op.or as never]: [
-        { mouldId: moulds.map(({ id }) => id) },
-        { castId: castIds },
-        { treeId: treeIds },
-        { pieceId: pieces.map(({ id }) => id) },
-      ],
+      [Op.or]: [{ mouldId: idsOf(moulds) }, { castId: castIds }, { treeId: treeIds }, { pieceId: idsOf(pieces) }],
     }),
   ]);
+  const inCasts = new Set(castIds);
+  const fire = await loadFire(of, ownPlaces, ownPourings, { heatIds, loadIds });
   return {
+    ...EMPTY_SHOP,
     works,
     sections,
     pieces,
@@ -93,63 +102,57 @@ export async function loadShop(store: Store, { workIds, alsoPieces = [], tx }: S
     casts,
     trees,
     // Members whose casts belong to works that were not read are left out; what is knocked out needs no others.
-    treeCasts: treeCasts.filter(({ castId }) => castIds.includes(castId)),
-    loads: [],
-    loadPlaces,
-    heats: [],
-    pourings,
+    treeCasts: treeCasts.filter(({ castId }) => inCasts.has(castId)),
     steps,
     weights,
     openItems,
+    ...fire,
     routeTimes: settings.routeTimes,
   };
 }
 
-/** Everything there is, for the test that builds all projections anew and for the demo. */
-export async function loadWholeShop(store: Store): Promise<Shop> {
-  const works = await rows<{ id: Id }>(store, 'works', {});
-  const pieces = await rows<{ id: Id }>(store, 'pieces', {});
-  return loadShop(store, { workIds: works.map(({ id }) => id), alsoPieces: pieces.map(({ id }) => id) });
+type Of = <T>(table: AnyTable, where: Where) => Promise<T[]>;
+
+/** The loads and heats that trees are or were in, with all their places and what was charged. */
+async function loadFire(
+  of: Of,
+  ownPlaces: readonly LoadPlace[],
+  ownPourings: readonly Pouring[],
+  { heatIds, loadIds }: Required<Pick<Scope, 'heatIds' | 'loadIds'>>,
+): Promise<Pick<Shop, 'loads' | 'loadPlaces' | 'heats' | 'pourings' | 'chargeLines'>> {
+  const heats = [...new Set([...heatIds, ...ownPourings.map(({ heatId }) => heatId)])];
+  const loads = [...new Set([...loadIds, ...ownPlaces.map(({ loadId }) => loadId)])];
+  const none = Promise.resolve([]);
+  const [heatRows, loadRows, pourings, places, chargeLines] = await Promise.all([
+    heats.length > 0 ? of<Heat>('heats', { id: heats }) : none,
+    loads.length > 0 ? of<Load>('loads', { id: loads }) : none,
+    heats.length > 0 ? of<Pouring>('pourings', { heatId: heats }) : none,
+    loads.length > 0 ? of<LoadPlace>('loadPlaces', { loadId: loads }) : none,
+    heats.length > 0 ? of<Shop['chargeLines'][number]>('chargeLines', { heatId: heats }) : none,
+  ]);
+  return { heats: heatRows, loads: loadRows, pourings, loadPlaces: places, chargeLines };
+}
+
+/** Everything there is, for the test that builds all projections anew and for mending them. */
+export async function loadWholeShop(store: Store, tx?: Transaction): Promise<Shop> {
+  const works = await rowsOf<{ id: Id }>(store, 'works', {}, tx);
+  const pieces = await rowsOf<Piece>(store, 'pieces', { series: SERIES }, tx);
+  return loadShop(store, { workIds: idsOf(works), alsoPieces: idsOf(pieces), ...(tx ? { tx } : {}) });
 }
 
 export async function loadMoulds(store: Store, workIds: readonly Id[], tx?: Transaction): Promise<Mould[]> {
-  const moulds = await rows<Omit<Mould, 'sectionIds'>>(store, 'moulds', { workId: workIds }, tx);
-  const pairs = await joined(
-    store,
-    'SELECT mouldId AS one, sectionId AS other FROM mould_section WHERE mouldId IN (:ids)',
-    moulds,
-    tx,
-  );
-  return moulds.map((mould) => ({ ...mould, sectionIds: pairs.get(mould.id) ?? [] }));
+  const moulds = await rowsOf<Omit<Mould, 'sectionIds'>>(store, 'moulds', { workId: workIds }, tx);
+  const pairs = await rowsOf<{ mouldId: Id; sectionId: Id }>(store, 'mouldSections', { mouldId: idsOf(moulds) }, tx);
+  return moulds.map((mould) => ({
+    ...mould,
+    sectionIds: pairs.flatMap(({ mouldId, sectionId }) => (mouldId === mould.id ? [sectionId] : [])),
+  }));
 }
 
-async function loadPulls(store: Store, mouldIds: readonly Id[], tx?: Transaction): Promise<Pull[]> {
-  const pulls = await rows<Omit<Pull, 'castIds'>>(store, 'pulls', { mouldId: mouldIds }, tx);
-  const pairs = await joined(
-    store,
-    'SELECT pullId AS one, castId AS other FROM pull_cast WHERE pullId IN (:ids)',
-    pulls,
-    tx,
-  );
-  return pulls.map((pull) => ({ ...pull, castIds: pairs.get(pull.id) ?? [] }));
+async function loadPulls(store: Store, moulds: readonly Mould[], tx?: Transaction): Promise<Pull[]> {
+  const pulls = await rowsOf<Omit<Pull, 'castIds'>>(store, 'pulls', { mouldId: idsOf(moulds) }, tx);
+  const pairs = await rowsOf<{ pullId: Id; castId: Id }>(store, 'pullCasts', { pullId: idsOf(pulls) }, tx);
+  const casts = new Map<Id, Id[]>();
+  for (const { pullId, castId } of pairs) casts.set(pullId, [...(casts.get(pullId) ?? []), castId]);
+  return pulls.map((pull) => ({ ...pull, castIds: casts.get(pull.id) ?? [] }));
 }
-
-async function joined(
-  store: Store,
-  sql: string,
-  from: readonly { id: Id }[],
-  tx?: Transaction,
-): Promise<Map<Id, Id[]>> {
-  const pairs = new Map<Id, Id[]>();
-  if (from.length === 0) return pairs;
-  const found = await store.db.query<{ one: Id; other: Id }>(sql, {
-    replacements: { ids: from.map(({ id }) => id) },
-    type: QueryTypes.SELECT,
-    transaction: tx ?? null,
-  });
-  for (const { one, other } of found) pairs.set(one, [...(pairs.get(one) ?? []), other]);
-  return pairs;
-}
-
-/** All records of a table that meet a condition. */
-export const loadRows = rows;

@@ -1,9 +1,10 @@
-import type { Id, Op, Shop } from '@kalvet/core';
+import type { Carrier, Id, Op, Shop, ShopIndex, Table } from '@kalvet/core';
 import { applyOps, indexShop } from '@kalvet/core';
-import type { ShopIndex } from '@kalvet/core';
 import type { TableName } from '../db/tables.ts';
 import type { Context } from '../write/context.ts';
+import type { Scope } from './load.ts';
 import { loadShop, sharing } from './load.ts';
+import { worksOf } from './works-of.ts';
 
 /**
  * Takes the works for this write, with those that share a tree with them, and reads what hangs on them. Whoever wants to
@@ -12,34 +13,43 @@ import { loadShop, sharing } from './load.ts';
 export async function lockShop(
   ctx: Context,
   workIds: readonly Id[],
-  alsoPieces: readonly Id[] = [],
+  also: Pick<Scope, 'alsoPieces' | 'heatIds' | 'loadIds'> = {},
 ): Promise<ShopIndex> {
   const { store, tx } = ctx;
   let wanted = [...workIds];
-  for (;;) {
+  while (wanted.length > 0) {
     // In the order of their ids, so that two writers never wait for each other.
-    await ctx.select('SELECT id FROM work WHERE id IN (?) ORDER BY id FOR UPDATE', [wanted]);
+    await store.models.works.findAll({
+      where: { id: wanted },
+      attributes: ['id'],
+      order: [['id', 'ASC']],
+      raw: true,
+      lock: true,
+      transaction: tx,
+    });
     const now = await sharing(store, workIds, tx);
     const more = now.filter((id) => !wanted.includes(id));
     if (more.length === 0) break;
     wanted = [...wanted, ...more];
   }
   for (const id of wanted) ctx.touchedWorks.add(id);
+  // From here on the settings stay as they are, for what is judged and for what is kept ready.
+  await ctx.settings();
   // Works that share a tree with one of the works taken are read too, as what they hold back can be decided by them.
   const read = wanted.length === workIds.length ? wanted : await sharing(store, wanted, tx);
-  return indexShop(await loadShop(store, { workIds: read, alsoPieces, tx }));
+  return indexShop(await loadShop(store, { workIds: read, ...also, tx }));
 }
 
-/** The works that a carrier belongs to. */
-export async function worksOf(ctx: Context, carrier: string, id: Id): Promise<Id[]> {
-  const sql: Record<string, string> = {
-    piece: 'SELECT workId FROM piece WHERE id = ?',
-    mould: 'SELECT workId FROM mould WHERE id = ?',
-    cast: 'SELECT workId FROM piece p JOIN cast_ c ON c.pieceId = p.id WHERE c.id = ?',
-    tree: 'SELECT DISTINCT workId FROM tree_cast m JOIN cast_ c ON c.id = m.castId JOIN piece p ON p.id = c.pieceId WHERE m.treeId = ?',
-  };
-  const found = await ctx.select<{ workId: Id }>(sql[carrier]!, [id]);
-  return found.map(({ workId }) => workId);
+/** The works of several carriers, taken for this write. */
+export async function lockCarriers(
+  ctx: Context,
+  carriers: readonly (readonly [Carrier, Id])[],
+  also: Parameters<typeof lockShop>[2] = {},
+): Promise<ShopIndex> {
+  const works = new Set<Id>();
+  for (const [carrier, id] of carriers)
+    for (const workId of await worksOf(ctx.store, carrier, id, ctx.tx)) works.add(workId);
+  return lockShop(ctx, [...works], also);
 }
 
 /** Carries out in the database what core decided, and gives the shop as it is then. Running numbers are given here. */
@@ -57,33 +67,40 @@ export async function carryOut(ctx: Context, shop: Shop, ops: readonly Op[]): Pr
         kept.map((row) => ({ op: 'insert', table: op.table, row }) as Op),
       );
       i = end;
-    } else {
-      const before = (now[op.table] as readonly { id: Id; version: number }[]).find((row) => row.id === op.id);
-      if (!before) throw new Error(`no ${op.table} ${op.id} to change`);
-      const after = await ctx.update(op.table as TableName, before, op.patch as never);
-      now = applyOps(now, [{ op: 'update', table: op.table, id: op.id, patch: after } as Op]);
-      i++;
+      continue;
     }
+    i++;
+    if (op.op === 'delete') {
+      await ctx.remove(op.table as TableName, op.id);
+      now = applyOps(now, [op]);
+      continue;
+    }
+    const before = (now[op.table] as readonly { id: Id; version: number }[]).find((row) => row.id === op.id);
+    if (!before) throw new Error(`no ${op.table} ${op.id} to change`);
+    // The version is raised by whoever writes it; that core says it too keeps it rising where only members changed.
+    const { version: raised, ...patch } = op.patch as { version?: number };
+    const after = await ctx.update(op.table as TableName, before, patch as never);
+    const last = raised !== undefined && after === before ? await ctx.touch(op.table as TableName, before) : after;
+    now = applyOps(now, [{ op: 'update', table: op.table, id: op.id, patch: last } as Op]);
   }
   ctx.shop = now;
   return now;
 }
 
-async function insertRecords(ctx: Context, table: Op['table'], records: readonly { id: Id }[]): Promise<{ id: Id }[]> {
+/** Which records name others in a list: kept in a table of pairs. */
+const PAIRS: Partial<Record<Table, readonly ['mouldSections' | 'pullCasts', string, string, string]>> = {
+  moulds: ['mouldSections', 'mouldId', 'sectionId', 'sectionIds'],
+  pulls: ['pullCasts', 'pullId', 'castId', 'castIds'],
+};
+
+async function insertRecords(ctx: Context, table: Table, records: readonly { id: Id }[]): Promise<{ id: Id }[]> {
   const kept = await ctx.insert(table as TableName, records);
-  const pairs = {
-    moulds: ['mould_section', 'mouldId', 'sectionId', 'sectionIds'],
-    pulls: ['pull_cast', 'pullId', 'castId', 'castIds'],
-  }[table as 'moulds' | 'pulls'];
+  const pairs = PAIRS[table];
   if (!pairs) return kept;
-  const [name, one, other, list] = pairs as [string, string, string, string];
+  const [name, one, other, list] = pairs;
   const values = kept.flatMap((record) =>
-    ((record as unknown as Record<string, Id[]>)[list] ?? []).map((id) => [record.id, id]),
+    ((record as unknown as Record<string, Id[]>)[list] ?? []).map((id) => ({ [one]: record.id, [other]: id })),
   );
-  if (values.length > 0)
-    await ctx.store.db.query(`INSERT INTO ${name} (${one}, ${other}) VALUES ${values.map(() => '(?,?)').join(',')}`, {
-      replacements: values.flat(),
-      transaction: ctx.tx,
-    });
+  await ctx.store.models[name].bulkCreate(values, { transaction: ctx.tx });
   return kept;
 }

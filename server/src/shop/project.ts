@@ -1,201 +1,29 @@
-import type { Id, NextStep, Piece, PieceProjection, Shop, ShopIndex, Standing, Step, Tree } from '@kalvet/core';
-import {
-  ROOMS,
-  castsOfTree,
-  chainOf,
-  firstOpen,
-  indexShop,
-  isClosed,
-  isOpen,
-  mouldCount,
-  mouldDecisions,
-  pieceDecisions,
-  pieceWeight,
-  piecesOfStep,
-  placeOf,
-  roomOfStep,
-  standings,
-  stepName,
-  carrierLabel,
-  treeFigures,
-  waitsInWords,
-} from '@kalvet/core';
-import { QueryTypes } from 'sequelize';
+import type { Id, Projection } from '@kalvet/core';
+import { isOver, projections } from '@kalvet/core';
+import type { Transaction } from 'sequelize';
 import { settingsOf } from '../people/settings.ts';
-import type { Context, Store } from '../write/context.ts';
-import { sqlInstant } from '../write/write.ts';
-import { loadShop, loadWholeShop, sharing } from './load.ts';
+import type { Context } from '../write/context.ts';
+import type { Store } from '../write/store.ts';
+import { loadShop, loadWholeShop, rowsOf, sharing } from './load.ts';
 
-/** A stored projection: what lists and the Floor read without working the route out again. */
-export interface Projection {
-  readonly id: Id;
-  readonly carrier: 'piece' | 'tree' | 'mould';
-  readonly workId: Id | null;
-  readonly room: string | null;
-  readonly readyAt: string | null;
-  readonly tooOldAt: string | null;
-  readonly data: unknown;
+/** Rows that are kept in one statement. */
+const AT_ONCE = 200;
+
+async function keep(store: Store, rows: readonly Projection[], tx: Transaction): Promise<void> {
+  for (let start = 0; start < rows.length; start += AT_ONCE)
+    await store.models.projections.bulkCreate(rows.slice(start, start + AT_ONCE) as never[], {
+      updateOnDuplicate: ['carrier', 'workId', 'room', 'readyAt', 'tooOldAt', 'data'],
+      transaction: tx,
+    });
 }
-
-/** A step as lists show it. */
-export function nextStep(index: ShopIndex, standing: Standing): NextStep {
-  const { step } = standing;
-  return {
-    stepId: step.id,
-    kind: step.kind,
-    name: stepName(index, step),
-    on: carrierLabel(index, step),
-    carrier: step.carrier,
-    carrierId: step.carrierId,
-    room: roomOfStep(index, step),
-    state: step.state,
-    waits: waitsInWords(index, standing),
-    held: standing.held.length > 0,
-    readyAt: standing.readyAt,
-    tooOldAt: standing.tooOldAt,
-  };
-}
-
-/** A piece's next steps, furthest behind first; where a wax waits for its mould, the mould's step comes along. */
-function nextSteps(index: ShopIndex, found: ReadonlyMap<Id, Standing>, ids: readonly Id[]): NextStep[] {
-  const own = ids.flatMap((id) => found.get(id) ?? []);
-  const moulds = own.flatMap(({ waitsFor }) =>
-    waitsFor.filter((step) => step.carrier === 'mould').flatMap((step) => found.get(step.id) ?? []),
-  );
-  return [...new Set([...moulds, ...own])]
-    .map((standing) => nextStep(index, standing))
-    .sort((a, b) => ROOMS.indexOf(a.room) - ROOMS.indexOf(b.room));
-}
-
-function pieceProjection(
-  index: ShopIndex,
-  found: ReadonlyMap<Id, Standing>,
-  piece: Piece,
-  band: number,
-): PieceProjection {
-  const place = placeOf(index, piece);
-  const nextIds = [...new Set(place.sections.map((section) => section.nextStepId).filter((id) => id !== null))];
-  const steps = [
-    ...(index.stepsOf.get(piece.id) ?? []),
-    ...place.sections.flatMap(({ castId }) => [
-      ...(index.stepsOf.get(castId) ?? []),
-      ...(index.treesOf.get(castId) ?? [])
-        .filter(({ until }) => until === null)
-        .flatMap(({ treeId }) => index.stepsOf.get(treeId) ?? []),
-    ]),
-  ];
-  const ended = steps.filter((step) => isClosed(step) && step.endedAt !== null).map((step) => step.endedAt!);
-  return {
-    behind: place.behind,
-    ahead: place.ahead,
-    begun: place.begun,
-    sections: place.sections.map((spot) => ({ ...spot, name: index.section.get(spot.sectionId)!.name })),
-    next: nextSteps(index, found, nextIds),
-    since: ended.length > 0 ? ended.reduce((a, b) => (a > b ? a : b)) : null,
-    weight: pieceWeight(index, piece, band) ?? null,
-    decisions: pieceDecisions(index, piece, band),
-  };
-}
-
-/** Works out the projections of the given works: their pieces, moulds and trees, and the pieces that share those trees. */
-export function projections(
-  shop: Shop,
-  workIds: ReadonlySet<Id>,
-  settings: { waxBand: number; liftLimitKg: number },
-): Projection[] {
-  const index = indexShop(shop);
-  const found = standings(index);
-  const treesIn = (pieceIds: ReadonlySet<Id>) =>
-    shop.treeCasts
-      .filter((member) => member.until === null && pieceIds.has(index.cast.get(member.castId)?.pieceId ?? ''))
-      .map(({ treeId }) => treeId);
-  const own = new Set(shop.pieces.filter((piece) => workIds.has(piece.workId)).map(({ id }) => id));
-  const trees = new Set(treesIn(own));
-  const pieces = new Set([
-    ...own,
-    ...[...trees].flatMap((treeId) => castsOfTree(index, treeId).map((cast) => cast.pieceId)),
-  ]);
-  return [
-    ...[...pieces].map((id): Projection => {
-      const piece = index.piece.get(id)!;
-      const data = pieceProjection(index, found, piece, settings.waxBand);
-      return {
-        id,
-        carrier: 'piece',
-        workId: piece.workId,
-        room: data.behind,
-        readyAt: null,
-        tooOldAt: null,
-        data,
-      };
-    }),
-    ...[...trees]
-      .filter((id) => !isOver(index.tree.get(id)!))
-      .map((id) => treeProjection(index, found, id, settings.liftLimitKg)),
-    ...shop.moulds
-      .filter((mould) => workIds.has(mould.workId))
-      .map((mould): Projection => {
-        const inUse = shop.pulls.some((pull) => pull.mouldId === mould.id && pull.endedAt === null);
-        const first = firstOpen(chainOf(index.stepsOf.get(mould.id) ?? []));
-        const next = first && found.has(first.id) ? nextStep(index, found.get(first.id)!) : null;
-        const piece =
-          (index.piecesOf.get(mould.workId) ?? []).find((each) => each.state === 'in work') ??
-          index.piecesOf.get(mould.workId)?.[0];
-        const data = {
-          inUse,
-          next,
-          count: mouldCount(index, mould),
-          decisions: mouldDecisions(index, mould),
-          pieceId: piece?.id ?? null,
-        };
-        return {
-          id: mould.id,
-          carrier: 'mould',
-          workId: mould.workId,
-          room: 'mould',
-          readyAt: null,
-          tooOldAt: null,
-          data,
-        };
-      }),
-  ];
-}
-
-function treeProjection(index: ShopIndex, found: ReadonlyMap<Id, Standing>, id: Id, liftLimitKg: number): Projection {
-  const tree = index.tree.get(id)!;
-  const open: Step | undefined = (index.stepsOf.get(id) ?? []).some(isOpen)
-    ? firstOpen(chainOf(index.stepsOf.get(id)!))
-    : undefined;
-  const standing = open && found.get(open.id);
-  const next = standing ? nextStep(index, standing) : null;
-  const pieceIds = piecesOfStep(index, { carrier: 'tree', carrierId: id });
-  const figures = treeFigures(index, id, liftLimitKg);
-  const data = {
-    next,
-    pieceIds,
-    alloyId: tree.alloyId,
-    state: tree.state,
-    pourKg: figures.metal?.pourWeight.value ?? null,
-  };
-  return {
-    id,
-    carrier: 'tree',
-    workId: null,
-    room: next?.room ?? null,
-    readyAt: next?.readyAt ?? null,
-    tooOldAt: next?.tooOldAt ?? null,
-    data,
-  };
-}
-
-/** A tree that is lost, emptied or knocked out: nothing stands on it any more, so nothing is kept ready of it. */
-const isOver = (tree: Tree): boolean => ['void', 'lost', 'knocked out'].includes(tree.state);
 
 /** Keeps anew the projections of what this write touched; part of its transaction. */
 export async function projectTouched(ctx: Context): Promise<void> {
   if (ctx.touchedWorks.size === 0) return;
   const workIds = [...ctx.touchedWorks];
   const { store, tx } = ctx;
+  // Taken before the records are read: who changes settings waits, or is waited for.
+  const settings = await ctx.settings();
   const shop =
     ctx.shop ??
     (await loadShop(store, {
@@ -203,42 +31,47 @@ export async function projectTouched(ctx: Context): Promise<void> {
       alsoPieces: [...ctx.touchedPieces],
       tx,
     }));
-  const rows = projections(shop, ctx.touchedWorks, await settingsOf(store, tx));
   // Trees that this write ended have no projection any more.
   const changed = new Set(ctx.changes.filter(({ table }) => table === 'trees').map(({ id }) => id));
   const gone = shop.trees.filter((tree) => changed.has(tree.id) && isOver(tree)).map(({ id }) => id);
-  if (gone.length > 0)
-    await store.db.query('DELETE FROM projection WHERE id IN (?)', { replacements: [gone], transaction: tx });
-  for (let start = 0; start < rows.length; start += 200) {
-    const part = rows.slice(start, start + 200);
-    await store.db.query(
-      `REPLACE INTO projection (id, carrier, workId, room, readyAt, tooOldAt, data) VALUES ${part.map(() => '(?,?,?,?,?,?,?)').join(',')}`,
-      {
-        replacements: part.flatMap((row) => [
-          row.id,
-          row.carrier,
-          row.workId,
-          row.room,
-          row.readyAt && sqlInstant(row.readyAt),
-          row.tooOldAt && sqlInstant(row.tooOldAt),
-          JSON.stringify(row.data),
-        ]),
-        transaction: tx,
-      },
-    );
-  }
+  if (gone.length > 0) await store.models.projections.destroy({ where: { id: gone }, transaction: tx });
+  await keep(store, projections(shop, ctx.touchedWorks, settings), tx);
+}
+
+interface Compared {
+  readonly stored: Map<Id, string>;
+  readonly anew: Map<Id, string>;
+}
+
+async function compare(store: Store, tx?: Transaction): Promise<Compared & { readonly rows: Projection[] }> {
+  const stored = await rowsOf<{ id: Id; data: unknown }>(store, 'projections', {}, tx);
+  const shop = await loadWholeShop(store, tx);
+  const rows = projections(shop, new Set(shop.works.map(({ id }) => id)), await settingsOf(store, tx));
+  const texts = (of: readonly { id: Id; data: unknown }[]) =>
+    new Map(of.map(({ id, data }) => [id, JSON.stringify(data)]));
+  return { stored: texts(stored), anew: texts(rows), rows };
 }
 
 /** The stored projections and those worked out from nothing, for the test that compares them. */
-export async function compareProjections(store: Store): Promise<{ stored: Map<Id, string>; anew: Map<Id, string> }> {
-  const stored = await store.db.query<{ id: Id; data: unknown }>('SELECT id, data FROM projection', {
-    type: QueryTypes.SELECT,
+export const compareProjections = (store: Store): Promise<Compared> => compare(store);
+
+/**
+ * Mends what is kept ready where it is not what the records say: after a program of another version, or a hand in the
+ * database. Runs at start. Gives how many were mended.
+ */
+export async function mendProjections(store: Store): Promise<number> {
+  const wrong = ({ stored, anew }: Compared) => [...anew].filter(([id, data]) => stored.get(id) !== data);
+  if (wrong(await compare(store)).length === 0) return 0;
+  return store.db.transaction(async (tx) => {
+    // Nobody writes meanwhile: every write holds the settings as they are.
+    await store.models.counters.findByPk('settings', { raw: true, lock: true, transaction: tx });
+    const now = await compare(store, tx);
+    const ids = new Set(wrong(now).map(([id]) => id));
+    await keep(
+      store,
+      now.rows.filter(({ id }) => ids.has(id)),
+      tx,
+    );
+    return ids.size;
   });
-  const shop = await loadWholeShop(store);
-  const anew = projections(shop, new Set(shop.works.map(({ id }) => id)), await settingsOf(store));
-  const text = (data: unknown) => JSON.stringify(typeof data === 'string' ? JSON.parse(data) : data);
-  return {
-    stored: new Map(stored.map(({ id, data }) => [id, text(data)])),
-    anew: new Map(anew.map(({ id, data }) => [id, text(data)])),
-  };
 }

@@ -1,6 +1,8 @@
-import type { Id, NextStep } from '@kalvet/core';
-import { QueryTypes } from 'sequelize';
-import type { Store } from '../write/context.ts';
+import type { Id, MouldCount, NextStep, Room, Text } from '@kalvet/core';
+import { Op } from 'sequelize';
+import type { Where } from '../write/context.ts';
+import type { Store } from '../write/store.ts';
+import { GONE, rowsOf } from './load.ts';
 
 /** What is kept ready of a tree. */
 export interface TreeStored {
@@ -11,16 +13,28 @@ export interface TreeStored {
   readonly pourKg: number | null;
 }
 
-/** A stored projection's data: the driver hands JSON over parsed or as text. */
-export const parsedData = <T>(data: unknown): T => (typeof data === 'string' ? JSON.parse(data) : data) as T;
+/** What is kept ready of a mould. */
+export interface MouldStored {
+  readonly inUse: boolean;
+  readonly next: NextStep | null;
+  readonly count: MouldCount;
+  readonly decisions: readonly { readonly text: Text; readonly urgent: boolean }[];
+  readonly pieceId: Id | null;
+}
+
+async function dataOf<T>(store: Store, where: Where): Promise<Map<Id, T>> {
+  const rows = await rowsOf<{ id: Id; data: T }>(store, 'projections', where);
+  return new Map(rows.map(({ id, data }) => [id, data]));
+}
 
 /** The stored projections of the pieces that are not out. */
 export async function storedOpen<T>(store: Store): Promise<Map<Id, T>> {
-  const rows = await store.db.query<{ id: Id; data: unknown }>(
-    "SELECT r.id, r.data FROM projection r JOIN piece p ON p.id = r.id WHERE p.state NOT IN ('delivered','cancelled')",
-    { type: QueryTypes.SELECT },
-  );
-  return new Map(rows.map(({ id, data }) => [id, parsedData<T>(data)]));
+  const pieces = await store.models.pieces.findAll({
+    where: { state: { [Op.notIn]: GONE } },
+    attributes: ['id'],
+    raw: true,
+  });
+  return dataOf<T>(store, { id: (pieces as unknown as { id: Id }[]).map(({ id }) => id) });
 }
 
 /** The stored projections of one carrier, all or of some ids. */
@@ -30,9 +44,10 @@ export async function stored<T>(
   ids?: readonly Id[],
 ): Promise<Map<Id, T>> {
   if (ids?.length === 0) return new Map();
-  const rows = await store.db.query<{ id: Id; data: unknown }>(
-    `SELECT id, data FROM projection WHERE carrier = :carrier${ids ? ' AND id IN (:ids)' : ''}`,
-    { replacements: { carrier, ids: ids ?? [] }, type: QueryTypes.SELECT },
-  );
-  return new Map(rows.map(({ id, data }) => [id, parsedData<T>(data)]));
+  return dataOf<T>(store, { carrier, ...(ids ? { id: ids } : {}) });
+}
+
+/** The trees whose next step is in a room. */
+export async function treesIn(store: Store, room: Room): Promise<Map<Id, TreeStored>> {
+  return dataOf<TreeStored>(store, { carrier: 'tree', room });
 }

@@ -3,10 +3,10 @@ import { randomUUID } from 'node:crypto';
 import type { Express } from 'express';
 import request from 'supertest';
 import type { FloorAnswer, Id, PieceAnswer, SetUpWork, StepForm, StepKindCode, StepView } from '@kalvet/core';
-import { addMinutes } from '@kalvet/core';
+import { addMinutes, kindOf } from '@kalvet/core';
 import { createApp } from '../app.ts';
-import { newId } from '../write/context.ts';
-import type { Store } from '../write/context.ts';
+import { newId } from '../write/new-id.ts';
+import type { Store } from '../write/store.ts';
 import { openStore } from '../store.ts';
 import { layPlanningDefaults } from '../plan/defaults.ts';
 import { makePlan } from '../plan/make-plan.ts';
@@ -248,7 +248,7 @@ export class TestShop {
   }
 }
 
-const firstOutcome = (kind: StepKindCode) => (kind === 'inspect' ? 'accept' : 'done');
+const firstOutcome = (kind: StepKindCode) => kindOf(kind).outcomes[0]!.code;
 
 /** Readings that pass for a step's form. */
 export function readings(form: StepForm): Record<string, unknown> {
@@ -282,6 +282,7 @@ export function workBody(given: Partial<SetUpWork> = {}): SetUpWork {
     method: 'shell',
     approval: 'none',
     finish: '',
+    finishing: 'patina',
     glyph: 'otter',
     dueDate: '2027-06-01',
     moulds:

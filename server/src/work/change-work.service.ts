@@ -1,5 +1,6 @@
-import Joi from 'joi';
 import type {
+  AddMould,
+  ChangeMould,
   ChangeSection,
   ChangeWork,
   Consequences,
@@ -10,64 +11,23 @@ import type {
   Work,
   WorkChange,
 } from '@kalvet/core';
-import { APPROVALS, changeApproval, changeSection, growMould, indexShop, update } from '@kalvet/core';
+import { changeApproval, changeSection, growMould, indexShop, mouldInUse, never, update } from '@kalvet/core';
 import { carryOut, lockShop } from '../shop/locked.ts';
 import { loadShop } from '../shop/load.ts';
-import type { Context, Store } from '../write/context.ts';
-import { newId } from '../write/context.ts';
+import type { Context } from '../write/context.ts';
+import { newId } from '../write/new-id.ts';
+import type { Store } from '../write/store.ts';
 import { invalid, notFound, refused } from '../write/problem.ts';
-import { form, id, text, version } from '../write/schemas.ts';
-
-const above = (high: number) => Joi.number().greater(0).max(high).allow(null).required();
-
-export const changeWorkSchema = form<ChangeWork>({
-  version: version(),
-  title: text(200).required(),
-  artist: text(200).required(),
-  finish: Joi.string().trim().allow('').max(500).required(),
-  approval: Joi.string()
-    .valid(...APPROVALS)
-    .required(),
-});
-
-export const changeSectionSchema = form<ChangeSection>({
-  version: version(),
-  name: text(120).required(),
-  wallMm: Joi.number().min(0.5).max(100).required(),
-  metalHeightMm: above(20_000),
-  expectedWaxKg: above(500),
-  areaCm2: above(1_000_000),
-  seamM: above(100),
-  deep: Joi.boolean().required(),
-});
-
-export interface ChangeMould {
-  readonly version: number;
-  readonly lifePulls: number | null;
-  readonly retire: boolean;
-}
-export const changeMouldSchema = form<ChangeMould>({
-  version: version(),
-  lifePulls: Joi.number().integer().min(1).max(1000).allow(null).required(),
-  retire: Joi.boolean().required(),
-});
-
-export interface AddMould {
-  readonly id: Id;
-  readonly name: string;
-  readonly sectionIds: readonly Id[];
-}
-export const addMouldSchema = form<AddMould>({
-  id: id().required(),
-  name: text(120).required(),
-  sectionIds: Joi.array().items(id()).min(1).max(60).unique().required(),
-});
 
 const workChange = (index: ShopIndex, work: Work, { approval }: ChangeWork, ids: () => Id): WorkChange =>
   changeApproval(index, work, approval, ids);
 
-const sectionChange = (index: ShopIndex, section: Section, { version: _, ...patch }: ChangeSection, ids: () => Id) =>
-  changeSection(index, section, patch, ids);
+const sectionChange = (
+  index: ShopIndex,
+  section: Section,
+  { version: _, typed, ...patch }: ChangeSection,
+  ids: () => Id,
+) => changeSection(index, section, { ...patch, typed: typed ?? {} }, ids);
 
 /** What a change of a work or section would do, before it is made. */
 export async function consequences(
@@ -90,6 +50,7 @@ export async function consequences(
 }
 
 export async function changeWork(ctx: Context, workId: Id, given: ChangeWork): Promise<{ id: Id }> {
+  ctx.may('change work', ['work', workId]);
   const index = await lockShop(ctx, [workId]);
   const work = await ctx.claim<Work>('works', workId, given.version, 'work', given);
   const { title, artist, finish } = given;
@@ -103,6 +64,7 @@ export async function changeWork(ctx: Context, workId: Id, given: ChangeWork): P
 export async function changeSectionOf(ctx: Context, sectionId: Id, given: ChangeSection): Promise<{ id: Id }> {
   const found = await ctx.find<Section>('sections', sectionId);
   if (!found) throw notFound('section');
+  ctx.may('change work', ['work', found.workId]);
   const index = await lockShop(ctx, [found.workId]);
   const section = await ctx.claim<Section>('sections', sectionId, given.version, 'section', given);
   const { ops, lines } = sectionChange(index, section, given, ctx.newId);
@@ -115,12 +77,11 @@ export async function changeSectionOf(ctx: Context, sectionId: Id, given: Change
 export async function changeMould(ctx: Context, mouldId: Id, given: ChangeMould): Promise<{ id: Id }> {
   const found = await ctx.find<Mould>('moulds', mouldId);
   if (!found) throw notFound('mould');
+  ctx.may('change work', ['mould', mouldId]);
   const index = await lockShop(ctx, [found.workId]);
   const mould = await ctx.claim<Mould>('moulds', mouldId, given.version, 'mould', given);
-  if (given.retire && index.shop.pulls.some((pull) => pull.mouldId === mouldId && pull.endedAt === null))
-    throw refused([
-      { rule: 'mould in use', message: 'A wax is in this mould: take it out first.', mayOverride: false },
-    ]);
+  if (given.retire && mouldInUse(index, mouldId))
+    throw refused([never('mould in use', 'A wax is in this mould: take it out first.')]);
   await carryOut(ctx, index.shop, [
     update('moulds', mouldId, { lifePulls: given.lifePulls, ...(given.retire ? { state: 'retired' } : {}) }),
   ]);
@@ -136,6 +97,8 @@ export async function changeMould(ctx: Context, mouldId: Id, given: ChangeMould)
 
 /** A further mould for some of a work's sections, with the step of making it. */
 export async function addMould(ctx: Context, workId: Id, given: AddMould): Promise<{ id: Id }> {
+  ctx.may('change work', ['work', workId]);
+  if (await ctx.find('moulds', given.id)) throw invalid({ id: 'this mould is entered already; open the form again' });
   const index = await lockShop(ctx, [workId]);
   const work = index.work.get(workId);
   if (!work) throw notFound('work');
@@ -152,7 +115,7 @@ export async function addMould(ctx: Context, workId: Id, given: AddMould): Promi
     pullsBefore: 0,
     version: 1,
   };
-  await carryOut(ctx, index.shop, growMould(ctx.newId, mould));
+  await carryOut(ctx, index.shop, growMould(ctx.newId, index.route(work.routeVersion), mould));
   ctx.concern('work', workId);
   ctx.concern('mould', given.id);
   ctx.event = { verb: 'change work', text: `${work.title}: a further mould, ${given.name}`, room: 'mould' };

@@ -1,11 +1,10 @@
+import { dayIn } from '@kalvet/core';
 import type {
   Day,
   FloorAnswer,
   FloorPiece,
   FloorWork,
   Id,
-  MouldCount,
-  NextStep,
   Piece,
   PieceProjection,
   PlannedPiece,
@@ -13,30 +12,17 @@ import type {
   TreeLine,
   Work,
 } from '@kalvet/core';
-import { alloyOf, castFromWax, markOf, plannedWax } from '@kalvet/core';
-import { Op, QueryTypes } from 'sequelize';
+import { alloyOf, castFromWax, joined, lateness, markOf, plannedWax } from '@kalvet/core';
+import { Op } from 'sequelize';
 import { changeNumber } from '../live/changes.ts';
-import { today } from '../people/clock.ts';
 import { settingsOf } from '../people/settings.ts';
 import { currentPlan } from '../plan/read-plan.ts';
 import { openHeats, heatLine } from '../pour/heat-read.service.ts';
-import { loadRows } from '../shop/load.ts';
-import type { TreeStored } from '../shop/stored.ts';
+import { GONE, rowsOf } from '../shop/load.ts';
+import type { MouldStored, TreeStored } from '../shop/stored.ts';
 import { stored, storedOpen } from '../shop/stored.ts';
 import { ordersOf, withOrderDue } from './orders.ts';
 import type { Server } from '../write/request.ts';
-
-export interface MouldStored {
-  readonly inUse: boolean;
-  readonly next: NextStep | null;
-  readonly count: MouldCount;
-  readonly decisions: readonly { readonly text: string; readonly urgent: boolean }[];
-  readonly pieceId: Id | null;
-}
-
-/** A piece is late when its due date has passed and it is still here. */
-export const isLate = (piece: Pick<Piece, 'dueDate' | 'state'>, now: Day): boolean =>
-  piece.dueDate !== null && piece.dueDate < now && piece.state !== 'delivered' && piece.state !== 'cancelled';
 
 export const floorPiece = (
   piece: Piece,
@@ -52,8 +38,7 @@ export const floorPiece = (
   of: piece.of,
   state: piece.state,
   dueDate: piece.dueDate,
-  late: isLate(piece, now) || (planned?.lateDays ?? 0) > 0,
-  lateDays: Math.max(isLate(piece, now) ? daysBetween(piece.dueDate!, now) : 0, planned?.lateDays ?? 0),
+  ...lateness(piece, now, planned?.lateDays),
   plannedFinish: planned?.finishesAt ?? null,
   holdReason: piece.holdReason,
   holdUntil: piece.holdUntil,
@@ -61,32 +46,26 @@ export const floorPiece = (
   version: piece.version,
 });
 
-export const daysBetween = (from: Day, to: Day): number =>
-  Math.round((Date.parse(`${to}T00:00:00Z`) - Date.parse(`${from}T00:00:00Z`)) / 86_400_000);
-
 /** The whole shop in one picture: works, where each piece stands, what wants a decision, what comes next. */
 export async function floor({ store, now }: Server): Promise<FloorAnswer> {
   const change = await changeNumber(store);
   // None of these waits for another's answer.
   const [settings, works, sections, orders, pieces, out, pieceData, moulds, trees, plan, heats] = await Promise.all([
     settingsOf(store),
-    loadRows<Work>(store, 'works', {}),
-    loadRows<Section>(store, 'sections', {}),
+    rowsOf<Work>(store, 'works', {}),
+    rowsOf<Section>(store, 'sections', {}),
     ordersOf(store),
-    loadRows<Piece>(store, 'pieces', { state: { [Op.notIn]: ['delivered', 'cancelled'] } }),
-    store.db.query<{ workId: Id; count: number }>(
-      "SELECT workId, COUNT(*) AS count FROM piece WHERE state = 'delivered' GROUP BY workId",
-      { type: QueryTypes.SELECT },
-    ),
+    rowsOf<Piece>(store, 'pieces', { state: { [Op.notIn]: GONE } }),
+    store.models.pieces.count({ where: { state: 'delivered' }, group: ['workId'] }),
     storedOpen<PieceProjection>(store),
     stored<MouldStored>(store, 'mould'),
     stored<TreeStored>(store, 'tree'),
     currentPlan(store),
     openHeats(store),
   ]);
-  const day = today(now(), settings.timeZone);
+  const day = dayIn(now(), settings.timeZone);
   const open = withOrderDue(pieces, orders);
-  const delivered = new Map(out.map(({ workId, count }) => [workId, Number(count)]));
+  const delivered = new Map(out.map(({ workId, count }) => [String(workId), Number(count)]));
   const onFloor = open.flatMap((piece) => {
     const data = pieceData.get(piece.id);
     return data ? [floorPiece(piece, data, day, plan.pieces.get(piece.id))] : [];
@@ -153,7 +132,10 @@ function floorWork(
             value: known.reduce((sum, { value }) => sum + value, 0),
             unit: 'kg',
             source: 'estimated',
-            inWords: known.map(({ inWords }) => inWords).join(' · '),
+            inWords: joined(
+              known.map(({ inWords }) => inWords),
+              ' · ',
+            ),
             inputs: {},
           }
         : null,

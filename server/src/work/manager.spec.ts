@@ -1,6 +1,6 @@
 import type { CoatsAnswer, OrdersAnswer, PourAnswer, WhatIf, WorkAnswer } from '@kalvet/core';
 import { TestShop, section } from '../testing/shop.ts';
-import { newId } from '../write/context.ts';
+import { newId } from '../write/new-id.ts';
 
 describe('orders', () => {
   it('are ready with their last piece, give their date to pieces without one, and hold a piece once', async () => {
@@ -163,7 +163,7 @@ describe('the rooms’ own screens', () => {
     const shop = await TestShop.open();
     const { pieceIds } = await shop.setUp();
     const patina = await shop.open(pieceIds[0]!, 'patina');
-    const pin = { version: 1, kind: 'at', at: '9999-01-01T00:00:00.000Z' };
+    const pin = { version: 1, kind: 'at', at: '2090-01-01T00:00:00.000Z' };
     expect((await shop.send('post', `/api/steps/${patina.id}/pin`, pin)).body.error.fields.at).toContain('three years');
     const { calendars } = await shop.get<{ calendars: { name: string }[] }>('/api/planning');
     const pour = calendars.find(({ name }) => name === 'Pour days')!;

@@ -1,24 +1,23 @@
 import Joi from 'joi';
 import type { SaveClient, SaveOrder } from '@kalvet/core';
-import { day, form, id, text } from '../write/schemas.ts';
-
-const words = (max: number) => Joi.string().trim().allow('').max(max).required();
+import { LETTERS, MOST } from '@kalvet/core';
+import { day, form, id, note, text, versionOrNew, words } from '../write/schemas.ts';
 
 export const client = form<SaveClient>({
   id: id().required(),
-  version: Joi.number().integer().min(0).required(),
-  name: text(200).required(),
-  contact: words(500),
+  version: versionOrNew(),
+  name: text(LETTERS.title).required(),
+  contact: words(LETTERS.contact),
 });
 
 export const order = form<SaveOrder>({
   id: id().required(),
-  version: Joi.number().integer().min(0).required(),
+  version: versionOrNew(),
   clientId: id().required(),
-  title: text(200).required(),
-  place: words(300),
+  title: text(LETTERS.title).required(),
+  place: words(LETTERS.place),
   dueDate: day().allow(null).required(),
   partDelivery: Joi.boolean().required(),
-  note: words(1000),
-  pieceIds: Joi.array().items(id()).max(500).unique().required(),
+  note: note(),
+  pieceIds: Joi.array().items(id()).max(MOST.pieces).unique().required(),
 });

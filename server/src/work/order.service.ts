@@ -1,3 +1,4 @@
+import { dayIn } from '@kalvet/core';
 import type {
   Client,
   Id,
@@ -10,30 +11,28 @@ import type {
   SaveOrder,
   Work,
 } from '@kalvet/core';
-import { markOf } from '@kalvet/core';
+import { counted, lateness, markOf, onDay, say } from '@kalvet/core';
 import { changeNumber } from '../live/changes.ts';
-import { today } from '../people/clock.ts';
 import { settingsOf } from '../people/settings.ts';
 import { currentPlan } from '../plan/read-plan.ts';
-import { loadRows } from '../shop/load.ts';
+import { Op } from 'sequelize';
+import { rowsOf } from '../shop/load.ts';
 import type { Context } from '../write/context.ts';
 import { invalid } from '../write/problem.ts';
 import type { Server } from '../write/request.ts';
-import { daysBetween, isLate } from './floor.service.ts';
 import { ordersOf, withOrderDue } from './orders.ts';
 
 /** All orders with their pieces and when they are ready, and what stands in none yet. */
 export async function ordersAnswer({ store, now }: Server): Promise<OrdersAnswer> {
   const change = await changeNumber(store);
-  const day = today(now(), (await settingsOf(store)).timeZone);
+  const day = dayIn(now(), (await settingsOf(store)).timeZone);
   const plan = await currentPlan(store);
-  const works = new Map((await loadRows<Work>(store, 'works', {})).map((work) => [work.id, work]));
+  const works = new Map((await rowsOf<Work>(store, 'works', {})).map((work) => [work.id, work]));
   const orders = await ordersOf(store);
-  const pieces = withOrderDue(await loadRows<Piece>(store, 'pieces', {}), orders);
+  const pieces = withOrderDue(await rowsOf<Piece>(store, 'pieces', {}), orders);
   const label = (piece: Piece) => `${works.get(piece.workId)?.title ?? ''} ${markOf(piece)}`;
   const view = (piece: Piece): OrderPiece => {
     const planned = plan.pieces.get(piece.id);
-    const overdue = isLate(piece, day) ? daysBetween(piece.dueDate!, day) : 0;
     return {
       pieceId: piece.id,
       workId: piece.workId,
@@ -42,11 +41,11 @@ export async function ordersAnswer({ store, now }: Server): Promise<OrdersAnswer
       dueDate: piece.dueDate,
       plannedFinish: piece.state === 'delivered' ? null : (planned?.finishesAt ?? null),
       deliveredAt: piece.deliveredAt,
-      lateDays: piece.state === 'delivered' ? 0 : Math.max(overdue, planned?.lateDays ?? 0),
+      lateDays: lateness(piece, day, planned?.lateDays).lateDays,
       version: piece.version,
     };
   };
-  const clients = await loadRows<Client>(store, 'clients', {});
+  const clients = await rowsOf<Client>(store, 'clients', {});
   return {
     change,
     now: now(),
@@ -80,8 +79,11 @@ function orderView(order: Order & { readonly client: string }, pieces: readonly 
 
 /** Enters a client, new or changed. */
 export async function saveClient(ctx: Context, { version, ...given }: SaveClient): Promise<{ id: Id }> {
-  const same = await ctx.select('SELECT id FROM client WHERE name = ? AND id <> ? FOR UPDATE', [given.name, given.id]);
+  ctx.may('save client', ['client', given.id]);
+  const same = await ctx.rows('clients', { name: given.name, id: { [Op.ne]: given.id } }, { lock: true });
   if (same.length > 0) throw invalid({ name: 'a client of this name is there already' });
+  if (version === 0 && (await ctx.find('clients', given.id)))
+    throw invalid({ id: 'this client is entered already; open the form again' });
   if (version === 0) await ctx.insert<Client>('clients', [{ ...given, version: 1 }]);
   else await ctx.update('clients', await ctx.claim<Client>('clients', given.id, version, 'client', given), given);
   ctx.concern('client', given.id);
@@ -91,26 +93,26 @@ export async function saveClient(ctx: Context, { version, ...given }: SaveClient
 
 /** Enters an order with all its pieces, new or changed. A piece stands in one order at most. */
 export async function saveOrder(ctx: Context, given: SaveOrder): Promise<{ id: Id; number: number }> {
+  ctx.may('save order', ['order', given.id]);
   const { version, pieceIds, ...fields } = given;
   if (!(await ctx.find('clients', given.clientId))) throw invalid({ clientId: 'there is no such client' });
+  if (version === 0 && (await ctx.find('orders', given.id)))
+    throw invalid({ id: 'this order is entered already; open the form again' });
   const before = version === 0 ? undefined : await ctx.claim<Order>('orders', given.id, version, 'order', given);
   const order = before
     ? await ctx.update('orders', before, fields)
     : (await ctx.insert<Order>('orders', [{ ...fields, number: 0, version: 1 }]))[0]!;
-  const here = await ctx.select<{ id: Id }>(
-    'SELECT id FROM piece WHERE orderId = ? OR id IN (?) ORDER BY id FOR UPDATE',
-    [given.id, pieceIds.length > 0 ? pieceIds : ['-']],
+  const pieces = await ctx.rows<Piece>(
+    'pieces',
+    { [Op.or]: [{ orderId: given.id }, { id: pieceIds }] },
+    { lock: true, order: [['id', 'ASC']] },
   );
-  const pieces = await Promise.all(here.map(({ id }) => ctx.find<Piece>('pieces', id)));
-  if (pieceIds.some((id) => !here.some((each) => each.id === id)))
+  if (pieceIds.some((id) => !pieces.some((each) => each.id === id)))
     throw invalid({ pieceIds: 'names a piece that is not there' });
   for (const piece of pieces) {
-    if (!piece) continue;
     const wanted = pieceIds.includes(piece.id);
     if (wanted && piece.orderId !== null && piece.orderId !== given.id) {
-      const [other] = await ctx.select<{ number: number }>('SELECT number FROM client_order WHERE id = ?', [
-        piece.orderId,
-      ]);
+      const other = await ctx.find<Order>('orders', piece.orderId);
       throw invalid({ pieceIds: `a piece stands in order O-${other?.number ?? '?'} already` });
     }
     if ((piece.orderId === given.id) === wanted) continue;
@@ -119,9 +121,10 @@ export async function saveOrder(ctx: Context, given: SaveOrder): Promise<{ id: I
   }
   ctx.concern('order', given.id);
   ctx.concern('client', given.clientId);
+  const what = `Order O-${order.number} ${given.title}: ${counted(pieceIds.length, 'piece')}`;
   ctx.event = {
     verb: 'save order',
-    text: `Order O-${order.number} ${given.title}: ${pieceIds.length} ${pieceIds.length === 1 ? 'piece' : 'pieces'}${given.dueDate ? `, due ${given.dueDate}` : ''}`,
+    text: given.dueDate ? say`${what}, due ${onDay(given.dueDate)}` : what,
   };
   return { id: given.id, number: order.number };
 }

@@ -1,14 +1,14 @@
 import type { Client, Id, Order, Piece } from '@kalvet/core';
-import { loadRows } from '../shop/load.ts';
-import type { Store } from '../write/context.ts';
+import { rowsOf } from '../shop/load.ts';
+import type { Store } from '../write/store.ts';
 
 export type OrderWithClient = Order & { readonly client: string };
 
 /** Every order with its client's name. */
 export async function ordersOf(store: Store): Promise<OrderWithClient[]> {
-  const orders = await loadRows<Order>(store, 'orders', {});
+  const orders = await rowsOf<Order>(store, 'orders', {});
   if (orders.length === 0) return [];
-  const clients = new Map((await loadRows<Client>(store, 'clients', {})).map(({ id, name }) => [id, name]));
+  const clients = new Map((await rowsOf<Client>(store, 'clients', {})).map(({ id, name }) => [id, name]));
   return orders.map((order) => ({ ...order, client: clients.get(order.clientId) ?? '' }));
 }
 

@@ -1,3 +1,4 @@
+import { inWords } from '@kalvet/core';
 import { TestShop, readings, section } from '../testing/shop.ts';
 
 describe('what the screens read', () => {
@@ -48,7 +49,7 @@ describe('what the screens read', () => {
       const [heat] = (await shop.floor()).heats;
       expect(heat!.trees.map(({ outcome }) => outcome)).toEqual(['poured']);
       // (10.9 kg of tree + 2 kg to pig) ÷ 0.98
-      expect(heat!.metalKg).toBeCloseTo((before.pour[0]!.pourKg! + 2) / 0.98, 6);
+      expect(heat!.chargeKg).toBeCloseTo((before.pour[0]!.pourKg! + 2) / 0.98, 6);
     });
 
     it('keeps a piece in the room of its section furthest behind, with the other one ahead', async () => {
@@ -84,11 +85,13 @@ describe('what the screens read', () => {
       await shop.must(shop.record(step, 'done', { waxKg: 0.855, markPutIn: true }));
       const { lanes, trees, piece } = await shop.piece(pieceIds[0]!);
       const lane = lanes[0]!;
-      expect(lane.deviation!.inWords).toBe('Wax 14 % over: +0.9 kg bronze');
+      expect(inWords(lane.deviation!.inWords)).toBe('Wax 14 % over: +0.9 kg bronze');
       expect(lane.castFromWax!.value).toBeCloseTo(7.3, 1);
       expect(lane.wall!.value).toBeCloseTo(5.75, 2);
-      expect(trees[0]!.pourWeight!.inWords).toContain('70 % full');
-      expect(piece.decisions.map(({ text }) => text)).toEqual(['Otter with Reed 1/1: wax 14 % over: +0.9 kg bronze']);
+      expect(inWords(trees[0]!.pourWeight!.inWords)).toContain('70 % full');
+      expect(piece.decisions.map(({ text }) => inWords(text))).toEqual([
+        'Otter with Reed 1/1: wax 14 % over: +0.9 kg bronze',
+      ]);
     });
 
     it('keeps every attempt with the steps it went through, the lost one ending where it was lost', async () => {

@@ -1,13 +1,13 @@
+import { dayIn } from '@kalvet/core';
 import type {
   AttemptView,
   Cast,
-  HistoryLine,
   Id,
   LaneView,
   OpenItemView,
+  Piece,
   PieceAnswer,
   PieceProjection,
-  Room,
   Section,
   ShopIndex,
   Step,
@@ -23,33 +23,27 @@ import {
   mouldsFor,
   sectionLetter,
   sidesOf,
+  pullOf,
   standings,
+  stepView,
   treeFigures,
   wetSince,
 } from '@kalvet/core';
-import { QueryTypes } from 'sequelize';
-import { asInstant } from '../db/tables.ts';
 import { changeNumber } from '../live/changes.ts';
-import { today } from '../people/clock.ts';
-import { people } from '../people/people.service.ts';
+import { people } from '../people/person-of.ts';
 import { settingsOf } from '../people/settings.ts';
-import { stepView } from '../route/step-view.ts';
-import { TAKEN_BACK } from '../route/take-back.service.ts';
 import { currentPlan, plannedDates } from '../plan/read-plan.ts';
-import { loadShop, sharing } from '../shop/load.ts';
+import { loadShop, rowsOf, sharing } from '../shop/load.ts';
 import { stored } from '../shop/stored.ts';
-import type { Store } from '../write/context.ts';
 import { notFound } from '../write/problem.ts';
 import type { Server } from '../write/request.ts';
 import { floorPiece } from './floor.service.ts';
+import { history } from './history.service.ts';
 import { ordersOf, withOrderDue } from './orders.ts';
 
 /** A piece's passport: where it stands, each section's steps, weights, trees, and everything that happened. */
 export async function pieceAnswer({ store, now }: Server, id: Id): Promise<PieceAnswer> {
-  const [found] = await store.db.query<{ workId: Id }>('SELECT workId FROM piece WHERE id = ?', {
-    replacements: [id],
-    type: QueryTypes.SELECT,
-  });
+  const [found] = await rowsOf<Piece>(store, 'pieces', { id });
   if (!found) throw notFound('piece');
   const change = await changeNumber(store);
   const settings = await settingsOf(store);
@@ -58,7 +52,7 @@ export async function pieceAnswer({ store, now }: Server, id: Id): Promise<Piece
   const work = index.work.get(piece.workId)!;
   const data = (await stored<PieceProjection>(store, 'piece', [id])).get(id);
   if (!data) throw notFound('piece');
-  const known = new Map((await people(store)).map((person) => [person.id, person]));
+  const known = new Map((await people(store)).map((person) => [person.id, person.name]));
   const standing = standings(index);
   const plan = await currentPlan(store);
   const dates = await plannedDates(store, plan.stand.planId, stepsOn(index, id));
@@ -70,13 +64,7 @@ export async function pieceAnswer({ store, now }: Server, id: Id): Promise<Piece
       lanes.flatMap(({ attempts }) => attempts.flatMap(({ tree }) => (tree && tree.state !== 'void' ? [tree.id] : []))),
     ),
   ];
-  const [out] = await store.db.query<{ count: number }>(
-    "SELECT COUNT(*) AS count FROM piece WHERE workId = ? AND state = 'delivered'",
-    {
-      replacements: [work.id],
-      type: QueryTypes.SELECT,
-    },
-  );
+  const delivered = await store.models.pieces.count({ where: { workId: work.id, state: 'delivered' } });
   return {
     change,
     plan: plan.stand,
@@ -84,7 +72,7 @@ export async function pieceAnswer({ store, now }: Server, id: Id): Promise<Piece
       ...floorPiece(
         withOrderDue([piece], await ordersOf(store))[0]!,
         data,
-        today(now(), settings.timeZone),
+        dayIn(now(), settings.timeZone),
         plan.pieces.get(id),
       ),
       markInWax: piece.markInWax,
@@ -100,11 +88,11 @@ export async function pieceAnswer({ store, now }: Server, id: Id): Promise<Piece
       approval: work.approval,
       finish: work.finish,
       glyph: work.glyph,
-      delivered: Number(out?.count ?? 0),
+      delivered,
       of: work.editionSize + work.artistProofs,
     },
     lanes,
-    pieceSteps: chainOf(index.stepsOf.get(id) ?? []).map(view),
+    pieceSteps: chainOf(index, id).map(view),
     trees: treeIds.map((treeId) => {
       const figures = treeFigures(index, treeId, settings.liftLimitKg);
       return {
@@ -113,9 +101,7 @@ export async function pieceAnswer({ store, now }: Server, id: Id): Promise<Piece
         casts: (index.membersOf.get(treeId) ?? []).flatMap(({ castId, until }) =>
           until === null && index.cast.has(castId) ? [castLabel(index, index.cast.get(castId)!)] : [],
         ),
-        wetSince: ['planned', 'joined'].includes(index.tree.get(treeId)!.state)
-          ? wetSince(index.stepsOf.get(treeId) ?? [])
-          : null,
+        wetSince: ['planned', 'joined'].includes(index.tree.get(treeId)!.state) ? wetSince(index, treeId) : null,
         pourWeight: figures.metal?.pourWeight ?? null,
         yield: figures.metal?.yield ?? null,
         shell: figures.shell ?? null,
@@ -180,22 +166,21 @@ function lane(index: ShopIndex, pieceId: Id, section: Section, view: (step: Step
 
 /** The making and mending of the mould that the wax came, or will come, from. */
 function mouldSteps(index: ShopIndex, cast: Cast, first: Step | undefined): Step[] {
-  if (first?.kind !== 'pull') return [];
-  const used = first.readings['mouldId'];
-  const mouldId = typeof used === 'string' ? used : mouldsFor(index, cast.sectionId)[0]?.id;
-  return chainOf(index.stepsOf.get(mouldId ?? '') ?? []);
+  if (!first || !index.kind(first).usesMould) return [];
+  const mouldId = pullOf(index, cast.id)?.mouldId ?? mouldsFor(index, cast.sectionId)[0]?.id;
+  return mouldId ? [...chainOf(index, mouldId)] : [];
 }
 
 /** One attempt's steps in the order they happen: wax, the tree it is or was last in, metal. */
 function attempt(index: ShopIndex, cast: Cast, view: (step: Step) => StepView): AttemptView {
-  const { wax, metal } = sidesOf(index.stepsOf.get(cast.id) ?? []);
+  const { wax, metal } = sidesOf(index, cast.id);
   const members = index.treesOf.get(cast.id) ?? [];
   const last =
     members.find(({ until }) => until === null) ??
     [...members].sort((a, b) => (a.until ?? '').localeCompare(b.until ?? '')).at(-1);
   const tree = last && index.tree.get(last.treeId);
   const lost = cast.lostAt;
-  const onTree = chainOf(index.stepsOf.get(tree?.id ?? '') ?? []).filter(
+  const onTree = (tree ? chainOf(index, tree.id) : []).filter(
     (step) => lost === null || (step.endedAt !== null && step.endedAt <= lost),
   );
   return {
@@ -212,45 +197,9 @@ function attempt(index: ShopIndex, cast: Cast, view: (step: Step) => StepView): 
           id: tree.id,
           number: tree.number,
           state: tree.state,
-          wetSince: wetSince(index.stepsOf.get(tree.id) ?? []),
+          wetSince: wetSince(index, tree.id),
         }
       : null,
     steps: [...mouldSteps(index, cast, wax[0]), ...wax, ...onTree, ...metal].map(view),
   };
-}
-
-interface EventRow {
-  readonly number: number;
-  readonly verb: string;
-  readonly text: string;
-  readonly room: Room | null;
-  readonly doneAt: Date | string;
-  readonly typedAt: Date | string;
-  readonly actor: string | null;
-  readonly reason: string | null;
-  readonly bad: number;
-  readonly takenBackBy: number | null;
-}
-
-/** What happened to a record, the newest first. */
-export async function history(store: Store, subject: Id, limit = 300): Promise<HistoryLine[]> {
-  const rows = await store.db.query<EventRow>(
-    `SELECT e.number, e.verb, e.text, e.room, e.doneAt, e.typedAt, p.name AS actor, e.reason, e.bad, e.takenBackBy
-       FROM event_subject s JOIN event e ON e.number = s.number LEFT JOIN person p ON p.id = e.actorId
-      WHERE s.subject = :subject ORDER BY e.doneAt DESC, e.number DESC LIMIT :limit`,
-    { replacements: { subject, limit }, type: QueryTypes.SELECT },
-  );
-  return rows.map((row) => ({
-    number: row.number,
-    verb: row.verb,
-    text: row.text,
-    room: row.room,
-    at: asInstant(row.doneAt),
-    typedAt: asInstant(row.typedAt),
-    actor: row.actor ?? 'Kalvet',
-    reason: row.reason,
-    bad: row.bad === 1,
-    takenBack: row.takenBackBy !== null,
-    mayTakeBack: row.takenBackBy === null && TAKEN_BACK.has(row.verb),
-  }));
 }

@@ -1,14 +1,16 @@
+import { dayIn } from '@kalvet/core';
 import type { Cast, Id, Mould, Piece, PieceProjection, Section, Step, Work, WorkAnswer } from '@kalvet/core';
 import {
-  STEP_KINDS,
   ROOM_NAMES,
   alloyOf,
   castFromWax,
   coatsFor,
   indexShop,
+  lateness,
   markOf,
   minutesOf,
-  mouldCount,
+  mouldInUse,
+  mouldUse,
   plannedWax,
   sectionLetter,
   spanInWords,
@@ -16,28 +18,26 @@ import {
   timesOf,
 } from '@kalvet/core';
 import { changeNumber } from '../live/changes.ts';
-import { today } from '../people/clock.ts';
 import { settingsOf } from '../people/settings.ts';
 import { currentPlan } from '../plan/read-plan.ts';
-import { sectionWaxes } from '../route/step-form.service.ts';
-import { loadRows, loadShop } from '../shop/load.ts';
+import { loadShop, rowsOf } from '../shop/load.ts';
 import { stored } from '../shop/stored.ts';
-import type { Store } from '../write/context.ts';
+import type { Store } from '../write/store.ts';
 import { notFound } from '../write/problem.ts';
 import type { Server } from '../write/request.ts';
-import { daysBetween, isLate } from './floor.service.ts';
+import { history } from './history.service.ts';
 import { ordersOf, withOrderDue } from './orders.ts';
-import { history } from './piece-page.service.ts';
+import { weighedOf } from './section-weights.service.ts';
 
 /** A work: its sections with weights and walls, its moulds with their pulls, the edition with its dates, its route. */
 export async function workAnswer({ store, now }: Server, id: Id): Promise<WorkAnswer> {
   const change = await changeNumber(store);
-  const [work] = await loadRows<Work>(store, 'works', { id });
+  const [work] = await rowsOf<Work>(store, 'works', { id });
   if (!work) throw notFound('work');
   const settings = await settingsOf(store);
   const plan = await currentPlan(store);
-  const day = today(now(), settings.timeZone);
-  const all = await loadRows<Piece>(store, 'pieces', { workId: id });
+  const day = dayIn(now(), settings.timeZone);
+  const all = await rowsOf<Piece>(store, 'pieces', { workId: id });
   const shop = await loadShop(store, { workIds: [id], alsoPieces: all.map((piece) => piece.id) });
   const index = indexShop(shop);
   const projections = await stored<PieceProjection>(
@@ -58,7 +58,6 @@ export async function workAnswer({ store, now }: Server, id: Id): Promise<WorkAn
     pieces: pieces.map((piece) => {
       const planned = plan.pieces.get(piece.id);
       const place = projections.get(piece.id);
-      const overdue = isLate(piece, day) ? daysBetween(piece.dueDate!, day) : 0;
       return {
         id: piece.id,
         mark: markOf(piece),
@@ -66,7 +65,7 @@ export async function workAnswer({ store, now }: Server, id: Id): Promise<WorkAn
         room: piece.state === 'in work' || piece.state === 'hold' ? ROOM_NAMES[place?.behind ?? 'wax'] : '',
         dueDate: piece.dueDate,
         plannedFinish: piece.state === 'delivered' ? null : (planned?.finishesAt ?? null),
-        lateDays: piece.state === 'delivered' ? 0 : Math.max(overdue, planned?.lateDays ?? 0),
+        lateDays: lateness(piece, day, planned?.lateDays).lateDays,
         deliveredAt: piece.deliveredAt,
       };
     }),
@@ -91,6 +90,7 @@ async function sectionView(
     name: section.name,
     letter: sectionLetter(section.ordinal),
     wallMm: section.wallMm,
+    typed: section.typed,
     metalHeightMm: section.metalHeightMm,
     expectedWaxKg: section.expectedWaxKg,
     areaCm2: section.areaCm2,
@@ -99,8 +99,8 @@ async function sectionView(
     plannedWax: wax ?? null,
     plannedCast: wax ? castFromWax(wax.value, alloyOf(work.alloyId)) : null,
     coats: section.method === 'block' ? null : coatsFor(section.metalHeightMm),
-    waxes: await sectionWaxes(store, section.id),
-    casts: await sectionWaxes(store, section.id, 'cast'),
+    waxes: await weighedOf(store, section.id),
+    casts: await weighedOf(store, section.id, 'cast'),
     attempts: own.length,
     lost: own.filter(({ state }) => state === 'lost').length,
     version: section.version,
@@ -114,8 +114,8 @@ function mouldView(mould: Mould, index: ReturnType<typeof indexShop>): WorkAnswe
     sections: mould.sectionIds.map((id) => index.section.get(id)?.name ?? '?'),
     state: mould.state,
     lifePulls: mould.lifePulls,
-    ...mouldCount(index, mould),
-    inUse: index.shop.pulls.some((pull) => pull.mouldId === mould.id && pull.endedAt === null),
+    ...mouldUse(index, mould),
+    inUse: mouldInUse(index, mould.id),
     version: mould.version,
   };
 }
@@ -128,14 +128,14 @@ function routeOf(index: ReturnType<typeof indexShop>, pieces: readonly Piece[]):
   const trees = (index.treesOf.get(cast?.id ?? '') ?? []).map(({ treeId }) => treeId);
   const own = (ids: readonly Id[]) => ids.flatMap((id) => index.stepsOf.get(id) ?? []);
   const steps = own([cast?.id ?? '', ...trees, piece.id]).filter(({ state }) => state !== 'void');
-  const order = Object.keys(STEP_KINDS);
-  const sorted = [...steps].sort((a, b) => order.indexOf(a.kind) - order.indexOf(b.kind) || a.sequence - b.sequence);
+  const { order } = index;
+  const sorted = [...steps].sort((a, b) => order.get(a.kind)! - order.get(b.kind)! || a.sequence - b.sequence);
   return sorted.map((step: Step) => {
-    const { minWait, maxWait } = timesOf(step.kind, index.shop.routeTimes);
+    const { minWait, maxWait } = timesOf(index.kind(step), index.shop.routeTimes);
     const most = maxWait === null ? '' : `, at most ${spanInWords(maxWait)}`;
     return {
       name: stepName(index, step),
-      room: ROOM_NAMES[STEP_KINDS[step.kind].room],
+      room: ROOM_NAMES[index.kind(step).room],
       minutes: minutesOf(index, step),
       wait: minWait > 0 || maxWait !== null ? `${spanInWords(minWait)}${most}` : '',
     };

@@ -7,7 +7,7 @@ import { floor } from './floor.service.ts';
 import { pieceAnswer } from './piece-page.service.ts';
 import * as pieceSchema from './piece.schema.ts';
 import * as pieceService from './piece.service.ts';
-import { setUpWork as setUpWorkSchema } from './work.schema.ts';
+import * as schema from './work.schema.ts';
 import { workAnswer } from './work-page.service.ts';
 import { setUpWork } from './work.service.ts';
 
@@ -15,34 +15,34 @@ export function workRoutes(server: Server, pages: KeptAnswers): Router {
   const routes = Router();
   routes.get('/floor', (request, response) => pages.send(request, response, () => floor(server)));
   routes.post('/works', async (request, response) => {
-    const body = check(setUpWorkSchema, request.body);
+    const body = check(schema.setUpWork, request.body);
     await answerWrite(server, request, response, (ctx) => setUpWork(ctx, body), { status: 201 });
   });
   routes.get('/works/:id', async (request, response) => {
     response.json(await workAnswer(server, idIn(request)));
   });
   routes.post('/works/:id/consequences', async (request, response) => {
-    const asked = check(change.changeWorkSchema, request.body);
+    const asked = check(schema.changeWork, request.body);
     response.json(await change.consequences(server.store, { workId: idIn(request), change: asked }));
   });
   routes.put('/works/:id', async (request, response) => {
-    const body = check(change.changeWorkSchema, request.body);
+    const body = check(schema.changeWork, request.body);
     await answerWrite(server, request, response, (ctx) => change.changeWork(ctx, idIn(request), body));
   });
   routes.post('/works/:id/moulds', async (request, response) => {
-    const body = check(change.addMouldSchema, request.body);
+    const body = check(schema.addMould, request.body);
     await answerWrite(server, request, response, (ctx) => change.addMould(ctx, idIn(request), body), { status: 201 });
   });
   routes.post('/sections/:id/consequences', async (request, response) => {
-    const asked = check(change.changeSectionSchema, request.body);
+    const asked = check(schema.changeSection, request.body);
     response.json(await change.consequences(server.store, { sectionId: idIn(request), change: asked }));
   });
   routes.put('/sections/:id', async (request, response) => {
-    const body = check(change.changeSectionSchema, request.body);
+    const body = check(schema.changeSection, request.body);
     await answerWrite(server, request, response, (ctx) => change.changeSectionOf(ctx, idIn(request), body));
   });
   routes.put('/moulds/:id', async (request, response) => {
-    const body = check(change.changeMouldSchema, request.body);
+    const body = check(schema.changeMould, request.body);
     await answerWrite(server, request, response, (ctx) => change.changeMould(ctx, idIn(request), body));
   });
   routes.get('/pieces/:id', async (request, response) => {

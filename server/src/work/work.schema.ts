@@ -1,10 +1,19 @@
 import Joi from 'joi';
-import type { SetUpWork } from '@kalvet/core';
-import { ALLOYS, APPROVALS, METHODS } from '@kalvet/core';
-import { day, form, id, part, text } from '../write/schemas.ts';
+import type { AddMould, ChangeMould, ChangeSection, ChangeWork, SectionGiven, SetUpWork } from '@kalvet/core';
+import { APPROVALS, FINISHINGS, LETTERS, LIMITS, METHODS, MOST } from '@kalvet/core';
+import { alloyCode } from '../pour/heat.schema.ts';
+import { day, form, id, number, oneOf, part, text, typed, version, whole, words } from '../write/schemas.ts';
 
-/** Casts of one work: beyond this a set-up would be a slip of the finger. */
-const MOST_CASTS = 2000;
+const section = {
+  name: text(LETTERS.name).required(),
+  wallMm: number(LIMITS.wallMm).required(),
+  metalHeightMm: number(LIMITS.metalHeightMm).allow(null).required(),
+  expectedWaxKg: number(LIMITS.waxKg).allow(null).required(),
+  areaCm2: number(LIMITS.areaCm2).allow(null).required(),
+  seamM: number(LIMITS.seamM).allow(null).required(),
+  deep: Joi.boolean().required(),
+  typed: typed(),
+};
 
 export const setUpWork = form<SetUpWork>({
   id: id().required(),
@@ -13,65 +22,59 @@ export const setUpWork = form<SetUpWork>({
     .required(),
   title: text().required(),
   artist: text().required(),
-  editionSize: Joi.number().integer().min(0).max(999).required(),
-  artistProofs: Joi.number().integer().min(0).max(99).required(),
-  alloyId: Joi.string()
-    .valid(...ALLOYS.map((alloy) => alloy.id))
-    .required(),
-  method: Joi.string()
-    .valid(...METHODS)
-    .required(),
-  approval: Joi.string()
-    .valid(...APPROVALS)
-    .required(),
-  finish: Joi.string().trim().allow('').max(500).required(),
-  glyph: Joi.string().trim().allow('').max(40).required(),
+  editionSize: whole(LIMITS.editionSize).required(),
+  artistProofs: whole(LIMITS.artistProofs).required(),
+  alloyId: alloyCode().required(),
+  method: oneOf(METHODS).required(),
+  approval: oneOf(APPROVALS).required(),
+  finish: words(LETTERS.finish),
+  finishing: oneOf(FINISHINGS).required(),
+  glyph: words(40),
   dueDate: day().allow(null).required(),
   sections: Joi.array()
-    .items(
-      part<SetUpWork['sections'][number]>({
-        name: text(120).required(),
-        wallMm: Joi.number().min(1).max(100).required(),
-        metalHeightMm: Joi.number().min(5).max(20000).allow(null).required(),
-        expectedWaxKg: Joi.number().min(0.005).max(2000).allow(null).required(),
-        areaCm2: Joi.number().min(1).max(1e6).allow(null).required(),
-        seamM: Joi.number().min(0).max(200).allow(null).required(),
-        deep: Joi.boolean().required(),
-      }),
-    )
+    .items(part<SectionGiven>(section))
     .min(1)
-    .max(60)
-    .unique((a: { name: string }, b: { name: string }) => a.name.toLowerCase() === b.name.toLowerCase())
+    .max(MOST.sections)
+    // A section that is no object at all is said by the schema of its own; here only names are compared.
+    .unique((a: { name?: unknown } | null, b: { name?: unknown } | null) => nameOf(a) !== '' && nameOf(a) === nameOf(b))
     .required(),
   moulds: Joi.array()
     .items(
       part<SetUpWork['moulds'][number]>({
-        name: text(120).required(),
-        sections: Joi.array().items(Joi.number().integer().min(1).max(60)).min(1).unique().required(),
-        pullsBefore: Joi.number().integer().min(0).max(10000).required(),
+        name: text(LETTERS.name).required(),
+        sections: Joi.array()
+          .items(whole({ min: 1, max: MOST.sections }))
+          .min(1)
+          .unique()
+          .required(),
+        pullsBefore: whole(LIMITS.pullsBefore).required(),
       }),
     )
-    .max(60)
+    .max(MOST.moulds)
     .required(),
 });
 
-/** What no single field shows to be wrong. */
-export function acrossFields(work: SetUpWork): Record<string, string> {
-  const fields: Record<string, string> = {};
-  const unique = work.method === 'direct';
-  const pieces = unique ? 1 : work.editionSize + work.artistProofs;
-  if (pieces === 0) fields['editionSize'] = 'an edition needs at least one piece';
-  if (unique && work.editionSize + work.artistProofs !== 1)
-    fields['editionSize'] = 'a direct wax is unique: 1 piece, no proofs';
-  if (pieces * work.sections.length > MOST_CASTS)
-    fields['editionSize'] = `${pieces} pieces of ${work.sections.length} sections are more than ${MOST_CASTS} casts`;
-  work.moulds.forEach((mould, i) => {
-    if (mould.sections.some((place) => place > work.sections.length))
-      fields[`moulds.${i}.sections`] = 'names a section that is not there';
-  });
-  if (unique && work.moulds.length > 0) fields['moulds'] = 'a direct wax has no mould';
-  const made = new Set(work.moulds.flatMap((mould) => mould.sections));
-  const missing = work.sections.filter((_, i) => !made.has(i + 1));
-  if (!unique && missing.length > 0) fields['moulds'] = `no mould makes ${missing.map(({ name }) => name).join(', ')}`;
-  return fields;
-}
+const nameOf = (given: { name?: unknown } | null): string =>
+  typeof given?.name === 'string' ? given.name.trim().toLowerCase() : '';
+
+export const changeWork = form<ChangeWork>({
+  version: version(),
+  title: text(LETTERS.title).required(),
+  artist: text(LETTERS.title).required(),
+  finish: words(LETTERS.finish),
+  approval: oneOf(APPROVALS).required(),
+});
+
+export const changeSection = form<ChangeSection>({ version: version(), ...section });
+
+export const changeMould = form<ChangeMould>({
+  version: version(),
+  lifePulls: whole(LIMITS.lifePulls).allow(null).required(),
+  retire: Joi.boolean().required(),
+});
+
+export const addMould = form<AddMould>({
+  id: id().required(),
+  name: text(LETTERS.name).required(),
+  sectionIds: Joi.array().items(id()).min(1).max(MOST.sections).unique().required(),
+});

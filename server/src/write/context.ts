@@ -1,17 +1,24 @@
-import type { Id, Instant, Override, Person, Refusal, Room, Shop } from '@kalvet/core';
+import type {
+  Concern,
+  Doing,
+  EventDraft,
+  Id,
+  Instant,
+  Override,
+  Person,
+  Shop,
+  ShopSettings,
+  Subject,
+  Verb,
+} from '@kalvet/core';
 import type { Transaction } from 'sequelize';
-import type { Sequelize } from 'sequelize';
-import { QueryTypes } from 'sequelize';
-import { randomBytes } from 'node:crypto';
-import type { Models, TableName } from '../db/tables.ts';
+import type { AnyTable, TableName } from '../db/tables.ts';
 import { fromRow, toRow } from '../db/tables.ts';
-import { Problem, notFound, refused } from './problem.ts';
-
-/** Where the records are: one connection pool and its models. */
-export interface Store {
-  readonly db: Sequelize;
-  readonly models: Models;
-}
+import { mayDo } from '../people/rights.ts';
+import { settingsOf } from '../people/settings.ts';
+import { newId } from './new-id.ts';
+import { Problem, notFound } from './problem.ts';
+import type { Store } from './store.ts';
 
 /** What changed in one record, kept with the event so that it can be shown and taken back. */
 export interface Change {
@@ -22,73 +29,10 @@ export interface Change {
   readonly after?: Record<string, unknown>;
 }
 
-/** The event that a write leaves behind. */
-export interface EventDraft {
-  readonly verb: Verb;
-  /** In shop words, as the history shows it. */
-  readonly text: string;
-  readonly room?: Room | null;
-  readonly doneAt?: Instant;
-  readonly reason?: string | null;
-  /** Something went wrong in the work: shown in the alert colour. */
-  readonly bad?: boolean;
-}
+const NUMBERED: ReadonlySet<AnyTable> = new Set(['works', 'moulds', 'pulls', 'trees', 'loads', 'heats', 'orders']);
 
-/** Every verb an event can have: a closed list. */
-export type Verb =
-  | 'set up work'
-  | 'change work'
-  | 'change piece'
-  | 'hold'
-  | 'release'
-  | 'cancel'
-  | 'model again'
-  | 'start step'
-  | 'record step'
-  | 'insert step'
-  | 'lose cast'
-  | 'plan load'
-  | 'record load'
-  | 'abandon load'
-  | 'plan heat'
-  | 'change heat'
-  | 'confirm crew'
-  | 'pour'
-  | 'finish heat'
-  | 'abandon heat'
-  | 'take back'
-  | 'add person'
-  | 'change person'
-  | 'change settings'
-  | 'pin step'
-  | 'save client'
-  | 'save order'
-  | 'open item'
-  | 'close item'
-  | 'take plan';
-
-type SubjectKind =
-  'order' | 'client' | 'piece' | 'work' | 'tree' | 'cast' | 'mould' | 'load' | 'heat' | 'step' | 'person';
-
-/** A UUIDv7: its first 48 bits are the time, so that ids sort as they were made. */
-export function newId(nowMs: number = Date.now()): Id {
-  const bytes = randomBytes(16);
-  bytes.writeUIntBE(nowMs, 0, 6);
-  bytes[6] = (bytes[6]! & 0x0f) | 0x70;
-  bytes[8] = (bytes[8]! & 0x3f) | 0x80;
-  const hex = bytes.toString('hex');
-  return `${hex.slice(0, 8)}-${hex.slice(8, 12)}-${hex.slice(12, 16)}-${hex.slice(16, 20)}-${hex.slice(20)}`;
-}
-
-const NUMBERED: Partial<Record<TableName, string>> = {
-  works: 'works',
-  moulds: 'moulds',
-  pulls: 'pulls',
-  trees: 'trees',
-  loads: 'loads',
-  heats: 'heats',
-  orders: 'orders',
-};
+/** Conditions on a table's columns, as Sequelize takes them. */
+export type Where = Readonly<Record<string | symbol, unknown>>;
 
 /**
  * One write: its transaction, who writes, the moment it counts as typed, and what it has changed so far. Every service
@@ -96,7 +40,7 @@ const NUMBERED: Partial<Record<TableName, string>> = {
  */
 export class Context {
   readonly changes: Change[] = [];
-  readonly subjects = new Map<Id, SubjectKind>();
+  readonly subjects = new Map<Id, Subject>();
   readonly touchedWorks = new Set<Id>();
   readonly touchedPieces = new Set<Id>();
   /** Rules that were passed on purpose. */
@@ -107,6 +51,7 @@ export class Context {
   /** Called with the change number, inside the transaction. */
   onKept: ((change: number) => Promise<void>) | undefined;
   private lastId = 0;
+  private known: ShopSettings | undefined;
 
   constructor(
     readonly store: Store,
@@ -120,14 +65,68 @@ export class Context {
   /** Ids in the order they are asked for, so that ties between records made at once are broken as they were made. */
   readonly newId = (): Id => newId(Date.parse(this.now) + this.lastId++);
 
-  concern(kind: SubjectKind, ...ids: readonly Id[]): void {
-    for (const id of ids) this.subjects.set(id, kind);
-    if (kind === 'piece') for (const id of ids) this.touchedPieces.add(id);
+  /** Asks whether whoever writes may do so. @throws Problem where not */
+  may(verb: Verb | 'override', subject?: Concern): void {
+    if (!mayDo(this.actor, verb, subject))
+      throw new Problem('refused', `${this.actor?.name ?? 'You'} may not do that; ask somebody who may.`, {
+        rule: 'rights',
+        mayOverride: false,
+      });
   }
 
-  /** Reads with this write's transaction. */
-  async select<T extends object>(sql: string, replacements: unknown[] = []): Promise<T[]> {
-    return this.store.db.query<T>(sql, { replacements, type: QueryTypes.SELECT, transaction: this.tx });
+  concern(subject: Subject, ...ids: readonly Id[]): void {
+    for (const id of ids) this.subjects.set(id, subject);
+    if (subject === 'piece') for (const id of ids) this.touchedPieces.add(id);
+  }
+
+  /**
+   * The shop's settings, held as they are until this write ends: whoever changes them waits, so that what is kept ready is
+   * worked out with the settings that stand when it is kept.
+   */
+  async settings(): Promise<ShopSettings> {
+    if (this.known) return this.known;
+    await this.store.models.counters.findByPk('settings', {
+      raw: true,
+      transaction: this.tx,
+      lock: this.tx.LOCK.SHARE,
+    });
+    this.known = await settingsOf(this.store, this.tx);
+    return this.known;
+  }
+
+  /** Settings were changed by this write: they are read anew. */
+  forgetSettings(): void {
+    this.known = undefined;
+  }
+
+  /** What core asks about a write. */
+  async doing(): Promise<Doing> {
+    const rows = await this.rows<{ id: Id; name: string }>('people', {});
+    return {
+      now: this.now,
+      actor: this.actor,
+      mayOverride: mayDo(this.actor, 'override'),
+      overrides: this.overrides,
+      settings: await this.settings(),
+      people: new Map(rows.map(({ id, name }) => [id, name])),
+      newId: this.newId,
+    };
+  }
+
+  /** Records of a table that meet a condition, read with this write's transaction. */
+  async rows<T>(
+    table: AnyTable,
+    where: Where,
+    { lock = false, order = [] as [string, 'ASC' | 'DESC'][] } = {},
+  ): Promise<T[]> {
+    const found = await this.store.models[table].findAll({
+      where: where as never,
+      raw: true,
+      transaction: this.tx,
+      order,
+      ...(lock ? { lock: true } : {}),
+    });
+    return (found as unknown as Record<string, unknown>[]).map((row) => fromRow<T>(table, row));
   }
 
   async find<T>(table: TableName, id: Id, lock = false): Promise<T | undefined> {
@@ -166,8 +165,7 @@ export class Context {
 
   async insert<T extends { id: Id }>(table: TableName, records: readonly T[]): Promise<T[]> {
     if (records.length === 0) return [];
-    const counter = NUMBERED[table];
-    const numbered = counter ? await this.number(counter, records) : records;
+    const numbered = NUMBERED.has(table) ? await this.number(table, records) : records;
     await this.store.models[table].bulkCreate(
       numbered.map((record) => toRow(table, record as Record<string, unknown>)) as never[],
       { transaction: this.tx },
@@ -183,7 +181,7 @@ export class Context {
 
   /** Raises a running number and gives its new value; the row stays locked until the write ends. */
   async raise(counter: string, by = 1): Promise<number> {
-    // The answer to the statement carries what LAST_INSERT_ID was set to.
+    // Raw: one statement raises and reads; a model's increment would need a second one under the same lock.
     const [answer] = await this.store.db.query('UPDATE counter SET value = LAST_INSERT_ID(value + ?) WHERE name = ?', {
       replacements: [by, counter],
       transaction: this.tx,
@@ -213,29 +211,19 @@ export class Context {
     return { ...before, ...values } as T;
   }
 
-  /** Deletes a record that nothing was recorded on: only the taking back of what made it does so. */
+  /** Raises a record's version although only its members changed, so that two people do not arrange it at once. */
+  async touch<T extends { id: Id; version: number }>(table: TableName, before: T): Promise<T> {
+    const version = before.version + 1;
+    await this.store.models[table].update({ version } as never, {
+      where: { id: before.id } as never,
+      transaction: this.tx,
+    });
+    return { ...before, version };
+  }
+
+  /** Deletes a record that nothing was recorded on. */
   async remove(table: TableName, id: Id): Promise<void> {
     await this.store.models[table].destroy({ where: { id } as never, transaction: this.tx });
     this.changes.push({ table, id, op: 'delete' });
-  }
-
-  /** Lets pass what may be overridden and is, by somebody who may; refuses the rest. */
-  allow(refusals: readonly Refusal[]): void {
-    const left = refusals.filter((refusal) => {
-      const given = this.overrides.find((override) => override.rule === refusal.rule);
-      if (!given || !refusal.mayOverride) return true;
-      if (!this.actor?.mayOverride)
-        throw new Problem(
-          'refused',
-          `${refusal.message} ${this.actor?.name ?? 'You'} may not decide that; ask somebody who may.`,
-          {
-            rule: refusal.rule,
-            mayOverride: false,
-          },
-        );
-      if (!this.passed.includes(given)) this.passed.push(given);
-      return false;
-    });
-    if (left.length > 0) throw refused(left);
   }
 }

@@ -1,11 +1,15 @@
 import { randomUUID } from 'node:crypto';
-import type { Request, Response } from 'express';
+import type { NextFunction, Request, Response } from 'express';
 import type Joi from 'joi';
+import { validate as isUuid } from 'uuid';
 import type { Id, Instant, Override, Person, WhatIf } from '@kalvet/core';
-import { personOf } from '../people/people.service.ts';
-import type { Context, Store } from './context.ts';
+import type { Sight } from '../people/rights.ts';
+import { mayRead, sightOf } from '../people/rights.ts';
+import { personOf } from '../people/person-of.ts';
+import { write } from '../shop/write-shop.ts';
+import type { Context } from './context.ts';
 import { Problem, invalid } from './problem.ts';
-import { write } from './write.ts';
+import type { Store } from './store.ts';
 
 /** What every route works with. `now` is the clock: only main, the tests' and the demo's runner set it. */
 export interface Server {
@@ -15,18 +19,33 @@ export interface Server {
   readonly whatIf?: (now: Instant, stepId: Id, outcome: string) => Promise<WhatIf>;
 }
 
-/** The one place that says who acts. Until sign-in comes this is a statement of the browser, not a proof. */
-export async function actorOf(server: Server, request: Request): Promise<Person> {
-  const id = request.header('X-Kalvet-Person');
-  const person = id ? await personOf(server.store, id) : undefined;
-  if (!person || !person.active) throw new Problem('who', 'Say who is working here first.');
-  return person;
+const PERSON = 'X-Kalvet-Person';
+
+/** The one place that says who asks. Until sign-in comes this is a statement of the browser, not a proof. */
+async function whoAsks(server: Server, request: Request): Promise<Person | null> {
+  const id = request.header(PERSON);
+  const person = id && isUuid(id) ? await personOf(server.store, id) : undefined;
+  return person?.active ? person : null;
 }
 
-/** The one place that says whether somebody may do something. Rights will replace its answer and nothing else. */
-export function mayDo(_actor: Person | null, _what: string): boolean {
-  return true;
-}
+/** The one guard of every read: what is asked for is answered as far as the asker may see it. */
+export const guardReads =
+  (server: Server) =>
+  async (request: Request, response: Response, next: NextFunction): Promise<void> => {
+    if (request.method === 'GET') {
+      const sight = sightOf(await whoAsks(server, request));
+      if (!mayRead(sight, request.path)) throw new Problem('refused', 'You may not see that.', { rule: 'rights' });
+      (response.locals as { sight?: Sight }).sight = sight;
+    }
+    next();
+  };
+
+/** What the asker of a read may see, as its guard found. */
+export const sightIn = (response: Response): Sight => {
+  const { sight } = response.locals as { sight?: Sight };
+  if (!sight) throw new Error('a read that passed no guard');
+  return sight;
+};
 
 /**
  * Checks a body against its schema.
@@ -44,8 +63,6 @@ export function check<T>(schema: Joi.Schema<T>, body: unknown): T {
   throw invalid(fields);
 }
 
-const KEY = /^[0-9a-fA-F-]{16,80}$/;
-
 /** Runs a write for a request: who, key, overrides and clock are taken from it, and the first answer is given again. */
 export async function answerWrite<T extends object>(
   server: Server,
@@ -54,10 +71,10 @@ export async function answerWrite<T extends object>(
   work: (ctx: Context) => Promise<T>,
   { anonymous = false, status = 200 }: { anonymous?: boolean; status?: number } = {},
 ): Promise<void> {
-  const actor = anonymous ? null : await actorOf(server, request);
-  if (!mayDo(actor, `${request.method} ${request.path}`)) throw new Problem('refused', 'You may not do that.');
+  const actor = await whoAsks(server, request);
+  if (!actor && !anonymous) throw new Problem('who', 'Say who is working here first.');
   const key = request.header('Idempotency-Key');
-  if (!key || !KEY.test(key)) throw invalid({ 'Idempotency-Key': 'must be a UUID made when the form opened' });
+  if (!key || !isUuid(key)) throw invalid({ 'Idempotency-Key': 'must be a UUID made when the form opened' });
   const body = request.body as { override?: Override[] } | undefined;
   const done = await write(
     server.store,
@@ -78,6 +95,6 @@ export async function answerWrite<T extends object>(
 /** A path's id. @throws Problem where it is no id at all */
 export function idIn(request: Request, name = 'id'): Id {
   const value = String(request.params[name] ?? '');
-  if (!/^[0-9a-f-]{36}$/.test(value)) throw new Problem('not found', 'There is no such record.');
+  if (!isUuid(value)) throw new Problem('not found', 'There is no such record.');
   return value;
 }

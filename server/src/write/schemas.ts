@@ -1,18 +1,23 @@
 import Joi from 'joi';
-import type { Override } from '@kalvet/core';
+import type { Limits, Override } from '@kalvet/core';
+import { FIRST_DAY, LAST_DAY, LETTERS } from '@kalvet/core';
 
-/** Words for what Joi finds, as a founder reads them. */
-const MESSAGES = {
+/** Words for what Joi finds, as a founder reads them; the one list for forms and readings. */
+export const MESSAGES = {
   'any.required': 'is missing',
   'any.unknown': 'is not known here',
+  'any.invalid': 'is not one of the choices',
   'object.unknown': 'is not known here',
   'object.base': 'is missing',
+  'object.min': 'is missing',
   'any.only': 'is not one of the choices',
   'string.base': 'must be text',
   'string.empty': 'is empty',
   'string.max': 'is longer than {#limit} letters',
   'string.pattern.base': 'is not written as it should be',
   'string.pattern.name': 'must be {#name}',
+  'string.guid': 'must be an id',
+  'string.clean': 'holds letters that cannot be seen or kept',
   'number.base': 'must be a number',
   'number.integer': 'must be a whole number',
   'string.trim': 'begins or ends with a space',
@@ -26,29 +31,64 @@ const MESSAGES = {
   'array.min': 'needs at least {#limit}',
   'array.max': 'takes at most {#limit}',
   'array.unique': 'is on the list twice',
+  'array.sparse': 'holds an empty place',
 };
 
-export const id = () =>
-  Joi.string().pattern(/^[0-9a-f]{8}-[0-9a-f]{4}-[0-9a-f]{4}-[0-9a-f]{4}-[0-9a-f]{12}$/, { name: 'an id' });
+export const id = () => Joi.string().guid({ separator: '-' }).lowercase();
+
+const YEARS = { name: `of the years ${FIRST_DAY.slice(0, 4)} to ${LAST_DAY.slice(0, 4)}` };
+
 export const instant = () =>
   Joi.string()
     .pattern(/^\d{4}-\d\d-\d\dT\d\d:\d\d:\d\d(\.\d{1,3})?Z$/, { name: 'a date and time (UTC)' })
-    .custom((value: string, helpers) =>
-      Number.isNaN(Date.parse(value))
-        ? helpers.error('string.pattern.name', { name: 'a date and time that exists' })
-        : new Date(value).toISOString(),
-    );
+    .custom((value: string, helpers) => {
+      if (Number.isNaN(Date.parse(value)))
+        return helpers.error('string.pattern.name', { name: 'a date and time that exists' });
+      const day = value.slice(0, 10);
+      return day < FIRST_DAY || day > LAST_DAY
+        ? helpers.error('string.pattern.name', YEARS)
+        : new Date(value).toISOString();
+    });
 export const day = () =>
   Joi.string()
     .pattern(/^\d{4}-\d\d-\d\d$/, { name: 'a date' })
     .custom((value: string, helpers) => {
       const parsed = new Date(`${value}T00:00:00Z`);
-      return Number.isNaN(parsed.getTime()) || !parsed.toISOString().startsWith(value)
-        ? helpers.error('string.pattern.name', { name: 'a date that exists' })
-        : value;
+      if (Number.isNaN(parsed.getTime()) || !parsed.toISOString().startsWith(value))
+        return helpers.error('string.pattern.name', { name: 'a date that exists' });
+      return value < FIRST_DAY || value > LAST_DAY ? helpers.error('string.pattern.name', YEARS) : value;
     });
-export const text = (max = 200) => Joi.string().trim().min(1).max(max);
+
+/**
+ * Letters that nobody sees or that turn the reading direction round (controls, zero widths, marks of direction), and halves
+ * of letters: they would make two titles look alike, or one read backwards.
+ */
+const UNSEEN = /[\p{Cc}\p{Cf}\p{Cs}\p{Zl}\p{Zp}]/u;
+/** Line breaks, tabs, and the joiners that some scripts write between two letters. */
+const ALLOWED = /[\n\r\t]|(?<=\p{L})[\u200c\u200d](?=\p{L})/gu;
+
+const seen = (schema: Joi.StringSchema): Joi.StringSchema =>
+  schema.custom((value: string, helpers) =>
+    UNSEEN.test(value.replace(ALLOWED, '')) ? helpers.error('string.clean') : value,
+  );
+
+export const text = (max: number = LETTERS.title) => seen(Joi.string().trim().min(1).max(max));
+/** Text that may be empty. */
+export const words = (max: number) => seen(Joi.string().trim().allow('').max(max)).required();
+export const note = () => words(LETTERS.note);
 export const version = () => Joi.number().integer().min(1).required();
+/** The version of something that may be new: 0 then. */
+export const versionOrNew = () => Joi.number().integer().min(0).required();
+
+export const number = ({ min, max }: Limits) => Joi.number().min(min).max(max);
+export const whole = (limits: Limits) => number(limits).integer();
+export const oneOf = (choices: readonly string[]) => Joi.string().valid(...choices);
+
+/** What was typed in another unit, by field or reading. */
+export const typed = () =>
+  Joi.object()
+    .pattern(Joi.string().max(60), seen(Joi.string().max(60)))
+    .optional();
 
 /** A schema for every key of a type: a missing or an extra one does not compile. */
 type Keys<T> = { readonly [K in keyof T]-?: Joi.Schema };
@@ -59,7 +99,7 @@ export const part = <T>(keys: Keys<T>): Joi.ObjectSchema<T> => Joi.object(keys a
 /** The rules passed on purpose that come with a write. */
 export const override = () =>
   Joi.array()
-    .items(part<Override>({ rule: text(40).required(), reason: text(500).required() }))
+    .items(part<Override>({ rule: text(40).required(), reason: text(LETTERS.why).required() }))
     .max(8)
     .optional();
 

@@ -2,11 +2,11 @@ import { randomUUID } from 'node:crypto';
 import { createServer } from 'node:http';
 import type { AddressInfo } from 'node:net';
 import request from 'supertest';
-import { TestShop, emptyStore, readings, testStore, workBody } from '../testing/shop.ts';
+import { TestShop, emptyStore, readings, workBody } from '../testing/shop.ts';
 import { Problem } from './problem.ts';
-import { write } from './write.ts';
+import { write } from '../shop/write-shop.ts';
 import type { Context } from './context.ts';
-import { newId } from './context.ts';
+import { newId } from './new-id.ts';
 
 describe('the one write path', () => {
   let shop: TestShop;
@@ -220,16 +220,14 @@ describe('what comes in', () => {
   it('says in words that the database is away, and goes on when it is back', async () => {
     const { createApp } = await import('../app.ts');
     const { connect } = await import('../db/connection.ts');
+    const { defineModels } = await import('../db/tables.ts');
     // A port where nothing listens stands for a database that is gone.
     const nowhere = createServer();
     await new Promise<void>((resolve) => nowhere.listen(0, '127.0.0.1', resolve));
     const { port } = nowhere.address() as AddressInfo;
     await new Promise((resolve) => nowhere.close(resolve));
-    const store = await testStore();
-    const away = createApp({
-      store: { ...store, db: connect(`mariadb://kalvet:x@127.0.0.1:${port}/none`) },
-      now: () => shop.now,
-    }).app;
+    const db = connect(`mariadb://kalvet:x@127.0.0.1:${port}/none`);
+    const away = createApp({ store: { db, models: defineModels(db) }, now: () => shop.now }).app;
     const answer = await request(away).get('/api/floor');
     expect(answer.status).toBe(503);
     expect((answer.body as { error: { message: string } }).error.message).toContain('What you typed is kept');

@@ -1,10 +1,13 @@
+import { METRIC, shopReader } from '@kalvet/core';
 import { createHash } from 'node:crypto';
-import type { Id, Instant, Override, Person } from '@kalvet/core';
-import { QueryTypes } from 'sequelize';
+import type { Instant, Override, Person, Subject } from '@kalvet/core';
+import { inWords } from '@kalvet/core';
+import type { Row } from '../db/tables.ts';
+import { fromRow } from '../db/tables.ts';
 import { Context } from './context.ts';
-import type { Store } from './context.ts';
+import { errnoOf } from './errno.ts';
 import { Problem } from './problem.ts';
-import { projectTouched } from '../shop/project.ts';
+import type { Store } from './store.ts';
 
 /** What a write needs to know beside its own body. */
 export interface WriteRequest {
@@ -23,32 +26,33 @@ export interface Written<T> {
   readonly answer: T & { change: number };
 }
 
+/** What a write does beside its service's own work: keeps ready anew what it touched. */
+export type Afterwards = (ctx: Context) => Promise<void>;
+
 const RETRIED = new Set([1020, 1205, 1213]);
 const ATTEMPTS = 3;
-
-/** The driver's error number behind a Sequelize error. */
-export const errnoOf = (error: unknown): number | undefined =>
-  (error as { parent?: { errno?: number } }).parent?.errno ?? (error as { errno?: number }).errno;
 
 /**
  * The one way in which records change. One transaction: the key, what the service does, the projections of what it
  * touched, the event with its subjects, and last the change number, so that numbers appear in the order of commits.
  * A deadlock, a lock time-out or a changed snapshot: the whole again, three times.
  */
-export async function write<T extends object>(
-  store: Store,
-  request: WriteRequest,
-  work: (ctx: Context) => Promise<T>,
-  status = 200,
-): Promise<Written<T>> {
-  for (let attempt = 1; ; attempt++) {
-    try {
-      return await once(store, request, work, status);
-    } catch (error) {
-      if (!RETRIED.has(errnoOf(error) ?? 0) || attempt >= ATTEMPTS) throw error;
+export const writer =
+  (afterwards: Afterwards) =>
+  async <T extends object>(
+    store: Store,
+    request: WriteRequest,
+    work: (ctx: Context) => Promise<T>,
+    status = 200,
+  ): Promise<Written<T>> => {
+    for (let attempt = 1; ; attempt++) {
+      try {
+        return await once(store, request, work, status, afterwards);
+      } catch (error) {
+        if (!RETRIED.has(errnoOf(error) ?? 0) || attempt >= ATTEMPTS) throw error;
+      }
     }
-  }
-}
+  };
 
 const hash = (asked: unknown): string =>
   createHash('sha256')
@@ -60,6 +64,7 @@ async function once<T extends object>(
   request: WriteRequest,
   work: (ctx: Context) => Promise<T>,
   status: number,
+  afterwards: Afterwards,
 ): Promise<Written<T>> {
   const tx = await store.db.transaction();
   try {
@@ -69,18 +74,15 @@ async function once<T extends object>(
       return await firstAnswer<T>(store, request);
     }
     const done = await work(ctx);
-    await projectTouched(ctx);
+    await afterwards(ctx);
     const change = await keepEvent(ctx);
     const answer = { ...done, change };
     if (request.key)
-      await store.db.query('UPDATE idempotency SET status = ?, answer = ? WHERE id = ?', {
-        replacements: [status, JSON.stringify(answer), request.key],
-        transaction: tx,
-      });
+      await store.models.keys.update({ status, answer }, { where: { id: request.key }, transaction: tx });
     await tx.commit();
     return { status, answer };
   } catch (error) {
-    await tx.rollback().catch(() => undefined);
+    await tx.rollback().catch((failure: Error) => console.error('rolling back:', failure.message));
     throw error;
   }
 }
@@ -88,10 +90,10 @@ async function once<T extends object>(
 /** False where the key was used before; a second writer with the same key waits here until the first has ended. */
 async function takeKey(ctx: Context, request: WriteRequest): Promise<boolean> {
   try {
-    await ctx.store.db.query('INSERT INTO idempotency (id, bodyHash, status, at) VALUES (?, ?, 0, ?)', {
-      replacements: [request.key, hash(request.asked), sqlInstant(request.now)],
-      transaction: ctx.tx,
-    });
+    await ctx.store.models.keys.create(
+      { id: request.key, bodyHash: hash(request.asked), status: 0, at: request.now },
+      { transaction: ctx.tx },
+    );
     return true;
   } catch (error) {
     if (errnoOf(error) === 1062) return false;
@@ -99,59 +101,54 @@ async function takeKey(ctx: Context, request: WriteRequest): Promise<boolean> {
   }
 }
 
-async function firstAnswer<T>(store: Store, request: WriteRequest): Promise<Written<T>> {
-  const [row] = await store.db.query<{ bodyHash: string; status: number; answer: unknown }>(
-    'SELECT bodyHash, status, answer FROM idempotency WHERE id = ?',
-    {
-      replacements: [request.key],
-      type: QueryTypes.SELECT,
-    },
-  );
-  if (!row) throw new Problem('unavailable', 'The same record is being written at this moment. Try again.');
-  if (row.bodyHash !== hash(request.asked))
-    throw new Problem('key used', 'This form was already sent with other contents. Open it again.');
-  const answer = typeof row.answer === 'string' ? JSON.parse(row.answer) : row.answer;
-  return { status: row.status, answer: answer as T & { change: number } };
+interface KeyRow {
+  readonly bodyHash: string;
+  readonly status: number;
+  readonly answer: unknown;
 }
 
-/** An instant as MariaDB takes it. */
-export const sqlInstant = (instant: Instant): string => instant.replace('T', ' ').replace('Z', '');
+async function firstAnswer<T>(store: Store, request: WriteRequest): Promise<Written<T>> {
+  const found = (await store.models.keys.findByPk(request.key, { raw: true })) as unknown as Row | null;
+  if (!found) throw new Problem('unavailable', 'The same record is being written at this moment. Try again.');
+  const row = fromRow<KeyRow>('keys', found);
+  if (row.bodyHash !== hash(request.asked))
+    throw new Problem('key used', 'This form was already sent with other contents. Open it again.');
+  return { status: row.status, answer: row.answer as T & { change: number } };
+}
+
+/** Letters that the columns of an event take. */
+const TEXT_LETTERS = 600;
+const REASON_LETTERS = 1000;
 
 async function keepEvent(ctx: Context): Promise<number> {
-  const { event, actor } = ctx;
+  const { event, actor, store, tx } = ctx;
   if (!event) throw new Error('a write without its event');
-  const reasons = [event.reason, ...ctx.passed.map(({ rule, reason }) => `${rule} overridden: ${reason}`)].filter(
-    Boolean,
-  );
+  const passed = ctx.passed.map(({ rule, reason }) => `${rule} overridden: ${reason}`);
+  const reasons = [event.reason, ...passed].filter(Boolean).join(' · ');
+  const { timeZone } = await ctx.settings();
   const number = await ctx.raise('change');
-  await ctx.store.db.query(
-    'INSERT INTO event (number, doneAt, typedAt, actorId, requestId, verb, text, room, bad, reason, changes) VALUES (?,?,?,?,?,?,?,?,?,?,?)',
+  await store.models.events.create(
     {
-      replacements: [
-        number,
-        sqlInstant(event.doneAt ?? ctx.now),
-        sqlInstant(ctx.now),
-        actor?.id ?? null,
-        ctx.requestId,
-        event.verb,
-        event.text.slice(0, 600),
-        event.room ?? null,
-        event.bad ?? false,
-        reasons.length > 0 ? reasons.join(' · ').slice(0, 1000) : null,
-        JSON.stringify(ctx.changes),
-      ],
-      transaction: ctx.tx,
+      number,
+      doneAt: event.doneAt ?? ctx.now,
+      typedAt: ctx.now,
+      actorId: actor?.id ?? null,
+      requestId: ctx.requestId,
+      verb: event.verb,
+      text: inWords(event.text, shopReader(timeZone, METRIC)).slice(0, TEXT_LETTERS),
+      says: typeof event.text === 'string' ? null : event.text,
+      room: event.room ?? null,
+      bad: event.bad ?? false,
+      reason: reasons === '' ? null : reasons.slice(0, REASON_LETTERS),
+      changes: ctx.changes,
+      takenBackBy: null,
     },
+    { transaction: tx },
   );
-  const subjects: [Id, string][] = [...ctx.subjects];
-  if (subjects.length > 0)
-    await ctx.store.db.query(
-      `INSERT INTO event_subject (subject, number, kind) VALUES ${subjects.map(() => '(?,?,?)').join(',')}`,
-      {
-        replacements: subjects.flatMap(([id, kind]) => [id, number, kind]),
-        transaction: ctx.tx,
-      },
-    );
+  await store.models.eventSubjects.bulkCreate(
+    [...ctx.subjects].map(([subject, kind]: [string, Subject]) => ({ subject, number, kind })),
+    { transaction: tx },
+  );
   await ctx.onKept?.(number);
   return number;
 }

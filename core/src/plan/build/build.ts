@@ -1,24 +1,26 @@
 import type { Id } from '../../records/common.ts';
-import type { PlanNote } from '../../records/planning.ts';
-import { STEP_KINDS } from '../../records/step-kinds.ts';
+import type { PlanNote } from '../../records/plan.ts';
 import type { Step } from '../../records/step.ts';
 import { isClosed } from '../../records/step.ts';
-import { coolingMinutes } from '../../pour/cooling.ts';
 import { stepLabel } from '../../route/labels.ts';
 import type { Link } from '../../route/links.ts';
 import { linksOf } from '../../route/links.ts';
-import type { PlanCalendar, PlanJob, PlanLink, PlanProblem, PlanResource, PlanTask } from '../problem.ts';
+import { openPouringOf } from '../../route/shop-index.ts';
+import { kg } from '../../units/quantity.ts';
+import { say } from '../../units/words.ts';
+import { DAY_MIN, PLANNED_AHEAD_MINUTES } from '../../units/instant.ts';
 import { longestOpen } from '../openings.ts';
+import type { PlanCalendar, PlanJob, PlanLink, PlanProblem, PlanResource, PlanTask } from '../problem.ts';
 import { LAST_MINUTE } from '../problem.ts';
-import { DAY_MIN } from '../../units/instant.ts';
-import { dropImpossibleMaxima } from './maxima.ts';
 import { settleFixed } from './fixed.ts';
+import { dropImpossibleMaxima } from './maxima.ts';
 import type { BuiltPlan, PlanSnapshot } from './snapshot.ts';
-import { DONE_BEFORE, PLANNED_AHEAD_MINUTES, URGENT_JOB, mouldJob, mouldResource, treeJob } from './snapshot.ts';
+import { DONE_BEFORE, URGENT_JOB, mouldJob, mouldResource, treeJob } from './snapshot.ts';
 import { MouldTurns, dueMinute, heldUntil, jobOf, plannedSteps, pourKgOf, taskOf } from './tasks.ts';
 
 /** What a load or heat less is worth, in minutes of one piece's lateness: firing and melting cost fuel and a day's hands. */
 const KILN_LOAD_COST = 60;
+
 const HEAT_COST = 240;
 
 /**
@@ -47,7 +49,7 @@ export function buildProblem(snapshot: PlanSnapshot): BuiltPlan {
       followDone(snapshot, link, now, { tasks, links, before, urgent, notes });
   }
   for (const step of steps) {
-    if (step.kind === 'pour') noteTooHeavy(snapshot, step, notes);
+    if (index.kind(step).through === 'heat') noteTooHeavy(snapshot, step, notes);
     fitIntoHours(snapshot, step, tasks, notes);
   }
   const problem: PlanProblem = {
@@ -105,22 +107,25 @@ function begin(snapshot: PlanSnapshot, step: Step, moulds: MouldTurns, now: numb
 
 /** When the heat that a tree is planned in will be poured. */
 function heatHour({ index, minuteOf }: PlanSnapshot, step: Step): number | undefined {
-  if (step.kind !== 'pour') return undefined;
-  const at = (index.pouringsOf.get(step.carrierId) ?? [])
-    .filter(({ outcome }) => outcome === null)
-    .map(({ heatId }) => index.shop.heats.find(({ id }) => id === heatId))
-    .find((heat) => heat && heat.state !== 'done' && heat.state !== 'abandoned')?.plannedFor;
+  if (index.kind(step).through !== 'heat') return undefined;
+  const at = index.heat.get(openPouringOf(index, step.carrierId)?.heatId ?? '')?.plannedFor;
   return at ? minuteOf(at) : undefined;
 }
 
 /** A link between two open steps; how long a casting cools comes from the metal that will be in it. */
 function linkBetween(snapshot: PlanSnapshot, { from, to, minLag, maxLag }: Link): PlanLink {
-  const cooling = from.kind === 'pour' ? coolingMinutes(pourKgOf(snapshot, from.carrierId)) : minLag;
+  const kind = snapshot.index.kind(from);
+  const site = { sequence: from.sequence, deep: false, metalKg: 0 };
+  const cooling =
+    kind.through === 'heat' && kind.waits
+      ? kind.waits({ min: minLag, max: maxLag }, { ...site, metalKg: pourKgOf(snapshot, from.carrierId) }).min
+      : minLag;
+  const least = Math.ceil(Math.max(minLag, cooling));
   return {
     from: from.id,
     to: to.id,
-    minLag: Math.ceil(Math.max(minLag, cooling)),
-    ...(maxLag === null ? {} : { maxLag: Math.max(Math.floor(maxLag), Math.ceil(Math.max(minLag, cooling))) }),
+    minLag: least,
+    ...(maxLag === null ? {} : { maxLag: Math.max(Math.floor(maxLag), least) }),
   };
 }
 
@@ -146,7 +151,7 @@ function followDone(snapshot: PlanSnapshot, { from, to, minLag, maxLag }: Link, 
   if (end + maxLag < now) {
     grown.urgent.add(to.id);
     grown.notes.push({
-      text: `${stepLabel(index, to)}: longer after ${STEP_KINDS[from.kind].name.toLowerCase()} than it should be`,
+      text: `${stepLabel(index, to)}: longer after ${index.kind(from).name.toLowerCase()} than it should be`,
       stepId: to.id,
       urgent: true,
     });
@@ -159,11 +164,11 @@ function followDone(snapshot: PlanSnapshot, { from, to, minLag, maxLag }: Link, 
 }
 
 function noteTooHeavy(snapshot: PlanSnapshot, step: Step, notes: PlanNote[]): void {
-  const kg = pourKgOf(snapshot, step.carrierId);
+  const pourKg = pourKgOf(snapshot, step.carrierId);
   const { crucibleUsableKg } = snapshot.settings;
-  if (kg > crucibleUsableKg)
+  if (pourKg > crucibleUsableKg)
     notes.push({
-      text: `${stepLabel(snapshot.index, step)}: ${kg.toFixed(0)} kg is more than the crucible gives (${crucibleUsableKg} kg)`,
+      text: say`${stepLabel(snapshot.index, step)}: ${kg(pourKg, 0)} is more than the crucible gives (${kg(crucibleUsableKg, 0)})`,
       stepId: step.id,
       urgent: true,
     });

@@ -1,10 +1,10 @@
 import type { Id } from '../../records/common.ts';
-import type { PlanNote } from '../../records/planning.ts';
-import { compile } from '../compile.ts';
+import type { PlanNote } from '../../records/plan.ts';
 import type { Task } from '../compile.ts';
-import { endOf } from '../openings.ts';
-import { Profile } from '../engine/profile.ts';
+import { compile } from '../compile.ts';
 import { Loads } from '../engine/loads.ts';
+import { Profile } from '../engine/profile.ts';
+import { endOf } from '../openings.ts';
 import type { PlanProblem, PlanTask } from '../problem.ts';
 import { relax } from '../relax.ts';
 

@@ -1,10 +1,11 @@
+import { PLANNED_AHEAD_MINUTES } from '../../units/instant.ts';
 import type { Id } from '../../records/common.ts';
-import type { PlanNote } from '../../records/planning.ts';
+import type { PlanNote } from '../../records/plan.ts';
 import type { Arc, Compiled } from '../compile.ts';
 import { compile } from '../compile.ts';
 import type { PlanLink, PlanProblem, Schedule } from '../problem.ts';
 import { relax } from '../relax.ts';
-import { DONE_BEFORE, PLANNED_AHEAD_MINUTES } from './snapshot.ts';
+import { DONE_BEFORE } from './snapshot.ts';
 
 /**
  * Leaves out maximum waits that hours and waits alone cannot keep from where things stand, one after another until the

@@ -1,5 +1,5 @@
 import type { Id } from '../../records/common.ts';
-import type { PlanNote } from '../../records/planning.ts';
+import type { PlanNote } from '../../records/plan.ts';
 import { carrierLabel, stepLabel } from '../../route/labels.ts';
 import type { PlanOptions } from '../plan.ts';
 import { planProblem } from '../plan.ts';

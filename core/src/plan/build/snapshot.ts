@@ -1,6 +1,6 @@
 import type { Id } from '../../records/common.ts';
-import type { ShopSettings } from '../../records/common.ts';
-import type { Calendar, PlanNote, Resource } from '../../records/planning.ts';
+import type { Calendar, PlanNote, Resource } from '../../records/plan.ts';
+import type { ShopSettings } from '../../records/settings.ts';
 import type { ShopIndex } from '../../route/shop-index.ts';
 import type { Day, Instant } from '../../units/instant.ts';
 import type { PlanLink, PlanProblem } from '../problem.ts';
@@ -28,13 +28,14 @@ export interface BuiltPlan {
   readonly left: readonly PlanLink[];
 }
 
-/** Nothing is planned further ahead than this, in minutes: three years. What is set for later counts as not set. */
-export const PLANNED_AHEAD_MINUTES = 3 * 365 * 1440;
-
 /** Ids of what is in a problem but no step of the shop. */
 export const DONE_BEFORE = 'done:';
+
 export const mouldResource = (mouldId: Id): string => `mould:${mouldId}`;
+
 export const mouldJob = (mouldId: Id): string => `mould:${mouldId}`;
+
 export const treeJob = (treeId: Id): string => `tree:${treeId}`;
+
 /** What weighs as urgent: due at once, without a weight of its own. */
 export const URGENT_JOB = 'urgent';

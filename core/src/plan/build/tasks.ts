@@ -1,21 +1,20 @@
 import type { Id } from '../../records/common.ts';
-import { timesOf } from '../../records/planning.ts';
-import { STEP_KINDS } from '../../records/step-kinds.ts';
-import type { StepKindCode } from '../../records/step-kinds.ts';
 import type { Step } from '../../records/step.ts';
 import { isOpen } from '../../records/step.ts';
 import type { Piece } from '../../records/work.ts';
-import { chasingMinutes, joinMinutes } from '../../chasing/hours.ts';
 import { mouldsFor } from '../../route/links.ts';
 import type { ShopIndex } from '../../route/shop-index.ts';
+import { pullOf } from '../../route/shop-index.ts';
+import type { StepKind } from '../../route/step-kind.ts';
 import { piecesOfStep, roomOfStep } from '../../route/standing.ts';
-import { pieceWeight, treeFigures } from '../../route/weights.ts';
+import { minutesOf } from '../../shop/minutes.ts';
+import { treeFigures } from '../../shop/tree-figures.ts';
+import { DAY_MIN, PLANNED_AHEAD_MINUTES } from '../../units/instant.ts';
 import { dayNumber } from '../dates.ts';
-import { DAY_MIN } from '../../units/instant.ts';
 import type { Need, PlanTask } from '../problem.ts';
 import { FIRST_PASS_YIELD } from '../simulation.ts';
 import type { PlanSnapshot } from './snapshot.ts';
-import { PLANNED_AHEAD_MINUTES, mouldJob, mouldResource, treeJob } from './snapshot.ts';
+import { mouldJob, mouldResource, treeJob } from './snapshot.ts';
 
 /** A tree whose waxes nobody has weighed or estimated is planned as this much metal, kg. */
 const UNKNOWN_POUR_KG = 10;
@@ -45,21 +44,6 @@ export function pourKgOf({ index, settings }: PlanSnapshot, treeId: Id): number 
   return treeFigures(index, treeId, settings.liftLimitKg).metal?.pourWeight.value ?? UNKNOWN_POUR_KG;
 }
 
-/** Hands-on minutes of a step, by its seam or surface where those are known. */
-export function minutesOf(index: ShopIndex, step: Step): number {
-  const own = index.shop.routeTimes;
-  const minutes = timesOf(step.kind, own).minutes;
-  if (own?.[step.kind]?.minutes !== undefined) return minutes;
-  if (step.kind === 'join-section') return joinMinutes(index.section.get(step.sectionId ?? '')?.seamM ?? null);
-  if (step.kind !== 'chase-metal') return minutes;
-  const piece = index.piece.get(step.carrierId)!;
-  const areas = (index.sectionsOf.get(piece.workId) ?? []).map(({ areaCm2 }) => areaCm2);
-  const area = areas.every((each) => each !== null) ? areas.reduce((sum: number, each) => sum + each!, 0) : null;
-  return chasingMinutes(area, pieceWeight(index, piece, 0)?.value ?? null) ?? minutes;
-}
-
-const KILN_KEYS: Readonly<Record<string, string>> = { fire: 'shell', refire: 'shell', 'fire-block': 'block' };
-
 /** Which mould a wax waits for, each wax of a section in turn to the usable moulds that serve it. */
 export class MouldTurns {
   private readonly given = new Map<Id, number>();
@@ -78,12 +62,13 @@ export class MouldTurns {
 /** What a step needs while hands are on: a person of its room, a place in the kiln, metal on a pour day, its mould. */
 export function needsOf(snapshot: PlanSnapshot, step: Step, moulds: MouldTurns): Need[] {
   const { index, resources, settings } = snapshot;
-  const { through, minutes } = STEP_KINDS[step.kind];
-  const has = (kind: string, room?: string) =>
-    resources.find((each) => each.kind === kind && (!room || each.room === room));
+  const kind = index.kind(step);
+  const { through, minutes } = kind;
+  const has = (what: string, room?: string) =>
+    resources.find((each) => each.kind === what && (!room || each.room === room));
   if (through === 'load') {
     const kiln = has('kiln');
-    return kiln ? [{ resource: kiln.id, units: 1, key: KILN_KEYS[step.kind]! }] : [];
+    return kiln ? [{ resource: kiln.id, units: 1, key: kind.kiln! }] : [];
   }
   if (through === 'heat') {
     const crucible = has('crucible');
@@ -93,10 +78,9 @@ export function needsOf(snapshot: PlanSnapshot, step: Step, moulds: MouldTurns):
   }
   const people = minutes > 0 ? has('people', roomOfStep(index, step)) : undefined;
   const needs: Need[] = people ? [{ resource: people.id }] : [];
-  if (step.kind !== 'pull') return needs;
+  if (!kind.usesMould) return needs;
   const sectionId = index.cast.get(step.carrierId)?.sectionId;
-  const used = step.readings['mouldId'];
-  const mould = typeof used === 'string' ? used : sectionId && moulds.next(sectionId);
+  const mould = pullOf(index, step.carrierId)?.mouldId ?? (sectionId && moulds.next(sectionId));
   return mould ? [...needs, { resource: mouldResource(mould) }] : needs;
 }
 
@@ -119,30 +103,20 @@ export function dueMinute(startDay: string, piece: Pick<Piece, 'dueDate'>): numb
   return piece.dueDate === null ? undefined : (dayNumber(piece.dueDate)! + 1 - dayNumber(startDay)!) * DAY_MIN;
 }
 
-/** In what share of all cases a step loses what it is done to: what a room does not bring through at the first try (handbook, section 4). */
-const LOSSES: Readonly<Partial<Record<StepKindCode, string>>> = {
-  'chase-wax': 'wax',
-  fire: 'shell',
-  'fire-block': 'shell',
-  'leak-test': 'burnout',
-  pour: 'pour',
-  inspect: 'chasing',
-};
-
 /** A step as a task, apart from when it may start. */
 export function taskOf(snapshot: PlanSnapshot, step: Step, moulds: MouldTurns): PlanTask {
   return {
     id: step.id,
     job: jobOf(snapshot.index, step),
     duration: minutesOf(snapshot.index, step),
-    spans: STEP_KINDS[step.kind].spans,
+    spans: snapshot.index.kind(step).spans,
     needs: needsOf(snapshot, step, moulds),
     room: roomOfStep(snapshot.index, step),
-    loss: lossOf(step.kind),
+    loss: lossOf(snapshot.index.kind(step)),
   };
 }
 
-function lossOf(kind: StepKindCode): number {
-  const room = LOSSES[kind];
-  return room === undefined ? 0 : Number((1 - FIRST_PASS_YIELD[room]!).toFixed(6));
+/** In what share of all cases a step loses what it is done to: what its room does not bring through at the first try. */
+function lossOf({ risk }: StepKind): number {
+  return risk === undefined ? 0 : Number((1 - FIRST_PASS_YIELD[risk]!).toFixed(6));
 }

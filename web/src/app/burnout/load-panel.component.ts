@@ -10,8 +10,8 @@ import {
   untracked,
 } from '@angular/core';
 import { FormsModule } from '@angular/forms';
-import type { StepForm } from '@kalvet/core';
-import { STEP_KINDS } from '@kalvet/core';
+import type { LoadRecord, PlanLoad, StepForm } from '@kalvet/core';
+import { kindOf } from '@kalvet/core';
 import { ButtonModule } from 'primeng/button';
 import { CheckboxModule } from 'primeng/checkbox';
 import { InputTextModule } from 'primeng/inputtext';
@@ -20,7 +20,7 @@ import { newId } from '../shared/ids';
 import { Refusal } from '../shared/refusal.component';
 import { ShopService } from '../shared/shop.service';
 import { Submission } from '../shared/submission';
-import { saidReadings, startReadings } from '../route/draft';
+import { saidReadings, saidTyped, startReadings } from '../route/draft';
 import { ReadingField } from '../route/reading-field.component';
 import { WhoWhen } from '../route/who-when.component';
 
@@ -50,12 +50,13 @@ export class LoadPanel {
   protected readonly chosen = signal<Record<string, boolean>>({});
   protected readonly lost = signal<Record<string, string | undefined>>({});
   protected readonly draft = signal<Record<string, unknown>>({});
-  protected readonly endedAt = signal(new Date());
+  protected readonly typed = signal<Record<string, string | undefined>>({});
+  protected readonly endedAt = signal(this.shop.pickerNow());
   protected readonly startedAt = signal<Date | null>(null);
   protected readonly by = signal<string[]>([]);
 
   protected readonly step = computed(() => this.form().step);
-  protected readonly readings = computed(() => STEP_KINDS[this.step().kind].readings);
+  protected readonly readings = computed(() => kindOf(this.step().kind).readings);
   protected readonly rows = computed<Row[]>(() =>
     this.form().companions.map(({ treeId, label, ready, why }) => ({
       treeId,
@@ -93,6 +94,10 @@ export class LoadPanel {
     this.draft.update((draft) => ({ ...draft, [key]: value }));
   }
 
+  protected setTyped(key: string, text: string | undefined): void {
+    this.typed.update((typed) => ({ ...typed, [key]: text }));
+  }
+
   protected wrong(key: string): string | undefined {
     return this.sending.fields()[`record.${key}`] ?? this.sending.fields()[`readings.${key}`];
   }
@@ -102,26 +107,25 @@ export class LoadPanel {
       .filter(({ treeId }) => this.chosen()[treeId])
       .map(({ treeId }) => treeId);
     const started = this.startedAt();
-    const { profile, topC } = {
-      profile: '',
-      topC: null,
-      ...saidReadings(this.step().kind, 'done', this.draft()),
-    } as { profile: string; topC: number | null };
+    const readings = saidReadings(this.step().kind, kindOf(this.step().kind).outcomes[0]!.code, this.draft());
     const lost = treeIds.flatMap((treeId) =>
       this.lost()[treeId] === undefined ? [] : [{ treeId, why: this.lost()[treeId]! }],
     );
-    const record = {
+    const record: LoadRecord = {
       startedAt: started ? this.shop.instantOf(started) : null,
       endedAt: this.shop.instantOf(this.endedAt()),
       by: this.by(),
-      profile,
-      topC,
+      profile: String(readings['profile'] ?? ''),
+      // What was left empty is refused by the server, by name.
+      topC: (readings['topC'] ?? null) as number,
+      typed: saidTyped(readings, this.typed()),
       note: '',
       lost,
     };
+    const load: PlanLoad = { id: this.id, treeIds, record };
     this.sending.send(
       '/loads',
-      { id: this.id, treeIds, record },
+      load,
       () => {
         this.id = newId();
         this.done.emit();

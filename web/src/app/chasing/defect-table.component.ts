@@ -3,15 +3,15 @@ import { FormsModule } from '@angular/forms';
 import type { Defect } from '@kalvet/core';
 import { DEFECTS, VERDICTS } from '@kalvet/core';
 import { ButtonModule } from 'primeng/button';
-import { InputNumberModule } from 'primeng/inputnumber';
 import { InputTextModule } from 'primeng/inputtext';
 import { SelectModule } from 'primeng/select';
 import { SelectButtonModule } from 'primeng/selectbutton';
+import { QuantityInput } from '../shared/quantity-input.component';
 
 /** The defects of a cast: what from the list, where, how big, and what is decided of each. */
 @Component({
   selector: 'kv-defect-table',
-  imports: [FormsModule, ButtonModule, InputNumberModule, InputTextModule, SelectButtonModule, SelectModule],
+  imports: [FormsModule, ButtonModule, InputTextModule, QuantityInput, SelectButtonModule, SelectModule],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     <div class="kv-field" role="group" aria-label="Defects">
@@ -44,16 +44,15 @@ import { SelectButtonModule } from 'primeng/selectbutton';
             [ngModel]="defect.where"
             (ngModelChange)="put($index, { where: $event })"
             [attr.aria-label]="'Where defect ' + ($index + 1) + ' is'" />
-          <p-inputnumber
+          <kv-quantity
             [inputId]="'defect-mm-' + $index"
-            suffix=" mm"
-            placeholder="mm"
-            [ngModel]="defect.mm"
-            (ngModelChange)="put($index, { mm: $event })"
-            [min]="0.1"
-            [max]="5000"
-            [maxFractionDigits]="1"
-            [ariaLabel]="'How big defect ' + ($index + 1) + ' is, mm'" />
+            unit="mm"
+            [decimals]="1"
+            [suffix]="true"
+            placeholder="size"
+            [value]="defect.mm"
+            (valueChange)="put($index, { mm: $event })"
+            [ariaLabel]="'How big defect ' + ($index + 1) + ' is'" />
           <p-selectbutton
             class="verdict"
             [options]="$any(verdicts)"

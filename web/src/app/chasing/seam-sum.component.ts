@@ -1,17 +1,18 @@
 import { ChangeDetectionStrategy, Component, computed, input } from '@angular/core';
 import { DEFAULT_ALLOY_ID, alloyOf, fillerKg, joinMinutes } from '@kalvet/core';
+import { AmountPipe } from '../shared/words.pipe';
 import { FigureText } from '../shared/figure.component';
 
 /** What a seam asks for before it is welded: its length, the hours and the filler it usually takes. */
 @Component({
   selector: 'kv-seam-sum',
-  imports: [FigureText],
+  imports: [AmountPipe, FigureText],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     <p role="status">
       @if (filler(); as figure) {
-        Seam {{ seamM()!.toFixed(2) }} m: about {{ hours() }} h and <kv-figure [figure]="figure" [decimals]="2" /> of
-        filler
+        Seam {{ seamM()! | amount: 'm' : 2 }}: about {{ hours() }} h and
+        <kv-figure [figure]="figure" [decimals]="2" /> of filler
       } @else {
         The seam’s length is not given on the work; about {{ hours() }} h
       }

@@ -6,13 +6,14 @@ import { DialogModule } from 'primeng/dialog';
 import { InputTextModule } from 'primeng/inputtext';
 import { newId } from '../shared/ids';
 import { ShopService } from '../shared/shop.service';
+import { Field } from '../shared/field.component';
 import { Refusal } from '../shared/refusal.component';
 import { Submission } from '../shared/submission';
 
 /** Asks once who is working at this browser. It is a statement, not a proof, and says so. */
 @Component({
   selector: 'kv-who',
-  imports: [FormsModule, ButtonModule, CheckboxModule, DialogModule, InputTextModule, Refusal],
+  imports: [Field, FormsModule, ButtonModule, CheckboxModule, DialogModule, InputTextModule, Refusal],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     <p-dialog
@@ -62,8 +63,7 @@ import { Submission } from '../shared/submission';
               <span class="kv-wrong">{{ wrong }}</span>
             }
           </div>
-          <div class="kv-field">
-            <label for="who-short">Short name, for tags and lists</label>
+          <kv-field label="Short name, for tags and lists" for="who-short">
             <input
               id="who-short"
               pInputText
@@ -72,7 +72,7 @@ import { Submission } from '../shared/submission';
               [placeholder]="proposed()"
               maxlength="12"
               autocomplete="off" />
-          </div>
+          </kv-field>
           <div class="check">
             <p-checkbox inputId="who-may" name="may" [(ngModel)]="mayOverride" [binary]="true" />
             <label for="who-may">May decide exceptions (a wait cut short, the order of rooms)</label>

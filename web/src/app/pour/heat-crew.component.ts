@@ -9,11 +9,12 @@ import {
   signal,
 } from '@angular/core';
 import { FormsModule } from '@angular/forms';
-import type { CrewPlace, CrewRole, HeatAnswer, Signs } from '@kalvet/core';
+import type { ConfirmCrew, CrewPlace, CrewRole, HeatAnswer, Signs } from '@kalvet/core';
 import { CREW_ROLES, CREW_ROLE_NAMES, SIGNS } from '@kalvet/core';
 import { ButtonModule } from 'primeng/button';
 import { CheckboxModule } from 'primeng/checkbox';
 import { SelectModule } from 'primeng/select';
+import { Field } from '../shared/field.component';
 import { Refusal } from '../shared/refusal.component';
 import { ShopService } from '../shared/shop.service';
 import { Submission } from '../shared/submission';
@@ -24,7 +25,7 @@ const EMPTY = { personId: null, deputyId: null };
 /** The gate before the pour: who does what, who stands in, and that cover is on. Whoever says so is kept by name. */
 @Component({
   selector: 'kv-heat-crew',
-  imports: [FormsModule, ButtonModule, CheckboxModule, SelectModule, Refusal],
+  imports: [FormsModule, ButtonModule, CheckboxModule, Field, SelectModule, Refusal],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './heat-crew.component.html',
   styleUrls: ['../route/panel.css', './heat-crew.component.css'],
@@ -67,11 +68,7 @@ export class HeatCrew {
       const { personId, deputyId } = this.places()[role];
       return personId === null ? [] : [{ role, personId, deputyId }];
     });
-    this.sending.send(
-      `/heats/${id}/crew`,
-      { version, crew, signs: this.signs(), coverConfirmed: true },
-      () => this.done.emit(),
-      { said: 'Crew and cover confirmed' },
-    );
+    const body: ConfirmCrew = { version, crew, signs: this.signs(), coverConfirmed: true };
+    this.sending.send(`/heats/${id}/crew`, body, () => this.done.emit(), { said: 'Crew and cover confirmed' });
   }
 }

@@ -1,8 +1,9 @@
 import { ChangeDetectionStrategy, Component, inject, input, output, signal } from '@angular/core';
 import { FormsModule } from '@angular/forms';
-import type { HeatAnswer } from '@kalvet/core';
+import type { FinishHeat, HeatAnswer } from '@kalvet/core';
 import { ButtonModule } from 'primeng/button';
-import { InputNumberModule } from 'primeng/inputnumber';
+import { Field } from '../shared/field.component';
+import { QuantityInput } from '../shared/quantity-input.component';
 import { Refusal } from '../shared/refusal.component';
 import { ShopService } from '../shared/shop.service';
 import { Submission } from '../shared/submission';
@@ -10,25 +11,15 @@ import { Submission } from '../shared/submission';
 /** Ends a heat: what was left is pigged and counts as returns. */
 @Component({
   selector: 'kv-heat-end',
-  imports: [FormsModule, ButtonModule, InputNumberModule, Refusal],
+  imports: [FormsModule, ButtonModule, Field, QuantityInput, Refusal],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     <form (ngSubmit)="finish()">
       <fieldset>
         <legend>The heat is over</legend>
-        <div class="kv-field">
-          <label for="pig">Pigged, kg</label>
-          <p-inputnumber
-            inputId="pig"
-            name="pig"
-            [ngModel]="pigKg()"
-            (ngModelChange)="pigKg.set($event)"
-            [min]="0"
-            [maxFractionDigits]="1" />
-          @if (sending.fields()['pigKg']; as text) {
-            <span class="kv-wrong" role="alert">{{ text }}</span>
-          }
-        </div>
+        <kv-field label="Pigged" unit="kg" for="pig" [error]="sending.fields()['pigKg']">
+          <kv-quantity inputId="pig" unit="kg" [decimals]="1" [(value)]="pigKg" (typedChange)="typed.set($event)" />
+        </kv-field>
         <kv-refusal [submission]="sending" />
         <button pButton type="submit" data-test="finish-heat" [disabled]="pigKg() === null || sending.busy()">
           End the heat
@@ -44,15 +35,20 @@ export class HeatEnd {
   readonly heat = input.required<HeatAnswer>();
   readonly done = output();
   protected readonly pigKg = signal<number | null>(null);
+  protected readonly typed = signal<string | undefined>(undefined);
 
   protected finish(): void {
     const { id, version } = this.heat();
     const person = this.shop.person();
-    const body = {
+    const pigKg = this.pigKg();
+    const typed = this.typed();
+    if (pigKg === null) return;
+    const body: FinishHeat = {
       version,
-      endedAt: this.shop.exactNow().toISOString(),
+      endedAt: this.shop.exactNow(),
       by: person ? [person.id] : [],
-      pigKg: this.pigKg(),
+      pigKg,
+      ...(typed ? { typed: { pigKg: typed } } : {}),
       note: '',
     };
     this.sending.send(`/heats/${id}/finish`, body, () => this.done.emit(), { said: 'Heat ended' });

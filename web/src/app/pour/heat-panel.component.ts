@@ -13,6 +13,7 @@ import { FormsModule } from '@angular/forms';
 import type { HeatAnswer, StepForm } from '@kalvet/core';
 import { ButtonModule } from 'primeng/button';
 import { Api, asApiError } from '../shared/api.service';
+import { AmountPipe, WordsPipe } from '../shared/words.pipe';
 import { HeatCrew } from './heat-crew.component';
 import { HeatEnd } from './heat-end.component';
 import { HeatPlan } from './heat-plan.component';
@@ -24,7 +25,7 @@ import { HeatPour } from './heat-pour.component';
  */
 @Component({
   selector: 'kv-heat-panel',
-  imports: [FormsModule, ButtonModule, HeatPlan, HeatCrew, HeatPour, HeatEnd],
+  imports: [AmountPipe, WordsPipe, FormsModule, ButtonModule, HeatPlan, HeatCrew, HeatPour, HeatEnd],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     <h2>{{ heat() ? 'Heat H-' + heat()!.number : form().step.name }}</h2>
@@ -46,15 +47,15 @@ import { HeatPour } from './heat-pour.component';
         @for (pouring of heat.pourings; track pouring.id) {
           <li>
             <span>{{ pouring.order }}. {{ pouring.label }}</span>
-            <span class="kv-soft">{{ pouring.outcome ?? pouring.plannedKg.toFixed(1) + ' kg' }}</span>
+            <span class="kv-soft">{{ pouring.outcome ?? (pouring.plannedKg | amount: 'kg' : 1) }}</span>
           </li>
         }
       </ol>
-      <p class="kv-soft" title="{{ heat.charge.inWords }}">
-        Charge {{ heat.charge.value.toFixed(1) }} kg; {{ heat.freeKg.toFixed(1) }} kg of the crucible free
+      <p class="kv-soft" [title]="heat.charge.inWords | words">
+        Charge {{ heat.charge.value | amount: 'kg' : 1 }}; {{ heat.freeKg | amount: 'kg' : 1 }} of the crucible free
       </p>
       @for (warning of heat.warnings; track warning) {
-        <p class="kv-soft">{{ warning }}</p>
+        <p class="kv-soft">{{ warning | words }}</p>
       }
       @if (untouched()) {
         <button type="button" class="kv-link change" (click)="planning.set(true)">Change trees, order or charge</button>

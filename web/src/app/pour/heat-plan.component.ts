@@ -11,25 +11,29 @@ import {
 } from '@angular/core';
 import { FormsModule } from '@angular/forms';
 import type { EventAnswer, HeatAnswer, StepForm } from '@kalvet/core';
+import type { ChangeHeat, HeatPlan as HeatGiven, PlanHeat, Text } from '@kalvet/core';
 import { DEFAULT_ALLOY_ID, alloyOf, charge } from '@kalvet/core';
 import { ButtonModule } from 'primeng/button';
 import { CheckboxModule } from 'primeng/checkbox';
 import { DatePickerModule } from 'primeng/datepicker';
-import { InputNumberModule } from 'primeng/inputnumber';
 import { InputTextModule } from 'primeng/inputtext';
 import { SelectModule } from 'primeng/select';
 import { Cautions } from '../shared/cautions.component';
 import { newId } from '../shared/ids';
+import { Field } from '../shared/field.component';
+import { QuantityInput } from '../shared/quantity-input.component';
+import { AmountPipe, WordsPipe } from '../shared/words.pipe';
 import { Refusal } from '../shared/refusal.component';
 import { ShopService } from '../shared/shop.service';
 import { Submission } from '../shared/submission';
-import { toPicker } from '../shared/time';
 
 interface TreeRow {
   readonly treeId: string;
   readonly label: string;
   readonly kg: number | null;
-  readonly words: string;
+  /** Somebody typed over what was worked out. */
+  readonly typed: boolean;
+  readonly words: Text;
   readonly why: string;
   readonly on: boolean;
 }
@@ -50,13 +54,16 @@ const WORTH_CHARGING_KG = 0.5;
   imports: [
     FormsModule,
     ButtonModule,
+    AmountPipe,
     CheckboxModule,
     DatePickerModule,
-    InputNumberModule,
+    Field,
+    QuantityInput,
     InputTextModule,
     SelectModule,
     Cautions,
     Refusal,
+    WordsPipe,
   ],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './heat-plan.component.html',
@@ -114,15 +121,17 @@ export class HeatPlan {
   protected readonly alloy = computed(() => alloyOf(this.form().alloyId ?? DEFAULT_ALLOY_ID));
   protected readonly found = computed(() => {
     const { crucibleHoldsKg, crucibleUsableKg, meltLoss, pigReserveKg, returnsShare } = this.shop.settings();
+    // A heat keeps what it was planned with, whatever the shop has set since.
+    const heat = this.heat();
     const pourWeightsKg = this.trees().flatMap(({ on, kg }) => (on && kg ? [kg] : []));
     return charge({
       pourWeightsKg,
-      meltLoss,
-      pigReserveKg,
+      meltLoss: heat?.meltLoss ?? meltLoss,
+      pigReserveKg: heat?.pigReserveKg ?? pigReserveKg,
       returnsShare,
       returnsKg: this.form().returnsAtHandKg,
-      holdsKg: this.heat()?.holdsKg ?? crucibleHoldsKg,
-      usableKg: this.heat()?.usableKg ?? crucibleUsableKg,
+      holdsKg: heat?.holdsKg ?? crucibleHoldsKg,
+      usableKg: heat?.usableKg ?? crucibleUsableKg,
     });
   });
   protected readonly share = computed(() =>
@@ -138,16 +147,7 @@ export class HeatPlan {
   }
 
   private start(form: StepForm, heat: HeatAnswer | undefined): void {
-    const order = new Map(heat?.pourings.map(({ treeId, order: place }) => [treeId, place]) ?? []);
-    const rows = form.companions.map((tree): TreeRow => ({
-      treeId: tree.treeId,
-      label: tree.label,
-      kg: heat?.pourings.find(({ treeId }) => treeId === tree.treeId)?.plannedKg ?? tree.pourKg,
-      words: tree.pourWords,
-      why: tree.ready ? '' : tree.why,
-      on: heat ? order.has(tree.treeId) : tree.treeId === form.step.carrierId,
-    }));
-    this.trees.set(rows.sort((a, b) => (order.get(a.treeId) ?? 99) - (order.get(b.treeId) ?? 99)));
+    this.trees.set(treeRows(form, heat));
     this.lines.set(
       heat?.chargeLines.map(({ what, kg, lot, dry }) => ({
         what: what as ChargeRow['what'],
@@ -156,7 +156,7 @@ export class HeatPlan {
         dry,
       })) ?? this.proposal(),
     );
-    if (heat?.plannedFor) this.plannedFor.set(toPicker(heat.plannedFor, this.shop.zone()));
+    if (heat?.plannedFor) this.plannedFor.set(this.shop.picker(heat.plannedFor));
     if (!heat) this.fill();
   }
 
@@ -206,31 +206,65 @@ export class HeatPlan {
 
   protected save(override = false): void {
     const at = this.plannedFor();
-    const body = {
+    const body: HeatGiven = {
       plannedFor: at ? this.shop.instantOf(at) : null,
       trees: this.trees()
         .filter(({ on }) => on)
-        .map(({ treeId, kg }) => ({ treeId, ...(kg ? { plannedKg: Math.round(kg * 100) / 100 } : {}) })),
+        .map(({ treeId, kg, typed }) => ({ treeId, ...(typed && kg !== null ? { plannedKg: kg } : {}) })),
       chargeLines: this.lines().flatMap(({ what, kg, lot, dry }) =>
-        kg ? [{ what, alloyId: what === 'addition' ? null : this.alloy().id, kg, lot: lot.trim(), dry }] : [],
+        kg !== null && kg !== 0
+          ? [{ what, alloyId: what === 'addition' ? null : this.alloy().id, kg, lot: lot.trim(), dry }]
+          : [],
       ),
     };
     const heat = this.heat();
-    if (heat)
-      this.sending.send(`/heats/${heat.id}`, { version: heat.version, ...body }, () => this.planned.emit(heat.id), {
+    if (heat) {
+      const change: ChangeHeat = { version: heat.version, ...body };
+      this.sending.send(`/heats/${heat.id}`, change, () => this.planned.emit(heat.id), {
         override,
         method: 'put',
         said: 'Heat changed',
       });
-    else
+    } else {
+      const plan: PlanHeat = { id: this.id, alloyId: this.alloy().id, ...body };
       this.sending.send<EventAnswer & { id: string }>(
         '/heats',
-        { id: this.id, alloyId: this.alloy().id, ...body },
+        plan,
         ({ id }) => {
           this.id = newId();
           this.planned.emit(id);
         },
         { override, said: 'Heat planned' },
       );
+    }
   }
+}
+
+/** Every tree that the heat has or could take: its own in pouring order, also those that still wait for something. */
+function treeRows({ companions, step }: StepForm, heat: HeatAnswer | undefined): TreeRow[] {
+  const offered = new Map(companions.map((tree) => [tree.treeId, tree]));
+  const own = (heat?.pourings ?? []).map((pouring): TreeRow => {
+    const tree = offered.get(pouring.treeId);
+    return {
+      treeId: pouring.treeId,
+      label: pouring.label,
+      kg: pouring.plannedKg,
+      typed: pouring.plannedSource === 'typed',
+      words: pouring.plannedSource === 'typed' ? 'typed in the heat' : (tree?.pour?.inWords ?? ''),
+      why: pouring.waits.length > 0 ? `waits for ${pouring.waits.join(', ')}` : '',
+      on: true,
+    };
+  });
+  const others = companions
+    .filter(({ treeId }) => own.every((row) => row.treeId !== treeId))
+    .map((tree): TreeRow => ({
+      treeId: tree.treeId,
+      label: tree.label,
+      kg: tree.pour?.value ?? null,
+      typed: false,
+      words: tree.pour?.inWords ?? '',
+      why: tree.ready ? '' : tree.why,
+      on: heat === undefined && tree.treeId === step.carrierId,
+    }));
+  return [...own, ...others];
 }

@@ -12,13 +12,15 @@ import {
 } from '@angular/core';
 import { FormsModule } from '@angular/forms';
 import type { HeatAnswer, StepForm } from '@kalvet/core';
-import { STEP_KINDS } from '@kalvet/core';
+import type { PourTree } from '@kalvet/core';
+import { kindOf, outcomeOf } from '@kalvet/core';
 import { ButtonModule } from 'primeng/button';
 import { SelectButtonModule } from 'primeng/selectbutton';
 import { TextareaModule } from 'primeng/textarea';
-import { readingsAsked, saidReadings } from '../route/draft';
+import { readingsAsked, saidReadings, saidTyped } from '../route/draft';
 import { ReadingField } from '../route/reading-field.component';
 import { WhoWhen } from '../route/who-when.component';
+import { Field } from '../shared/field.component';
 import { Refusal } from '../shared/refusal.component';
 import { ShopService } from '../shared/shop.service';
 import { Submission } from '../shared/submission';
@@ -26,7 +28,7 @@ import { Submission } from '../shared/submission';
 /** Records how one tree of a heat was poured. */
 @Component({
   selector: 'kv-heat-pour',
-  imports: [FormsModule, ButtonModule, SelectButtonModule, TextareaModule, ReadingField, Refusal, WhoWhen],
+  imports: [Field, FormsModule, ButtonModule, SelectButtonModule, TextareaModule, ReadingField, Refusal, WhoWhen],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     <form (ngSubmit)="record()" autocomplete="off">
@@ -35,7 +37,7 @@ import { Submission } from '../shared/submission';
         <div class="kv-field">
           <span class="kv-label" id="pour-outcome">How did it go?</span>
           <p-selectbutton
-            [options]="outcomes"
+            [options]="outcomes()"
             optionLabel="label"
             optionValue="code"
             [ngModel]="outcome()"
@@ -44,7 +46,7 @@ import { Submission } from '../shared/submission';
             [allowEmpty]="false"
             ariaLabelledBy="pour-outcome" />
         </div>
-        @if (outcome() === 'poured' || outcome() === 'short') {
+        @if (flows()) {
           <div class="watch">
             @if (beganAt() === null) {
               <button pButton type="button" size="small" severity="contrast" data-test="metal-flows" (click)="flow()">
@@ -65,13 +67,14 @@ import { Submission } from '../shared/submission';
               [def]="def"
               [form]="form()"
               [value]="draft()[def.key]"
+              [typed]="typed()[def.key]"
+              (typedChange)="setTyped(def.key, $event)"
               (valueChange)="set(def.key, $event)"
               [wrong]="sending.fields()['readings.' + def.key]" />
           }
         </div>
         <kv-who-when [(endedAt)]="endedAt" [(startedAt)]="startedAt" [(by)]="by" [wrong]="sending.fields()" />
-        <div class="kv-field">
-          <label for="pour-note">{{ outcome() === 'poured' ? 'Note (if any)' : 'Why' }}</label>
+        <kv-field [label]="chosen()?.why ? 'Why' : 'Note (if any)'" for="pour-note" [error]="sending.fields()['note']">
           <textarea
             pTextarea
             id="pour-note"
@@ -80,10 +83,7 @@ import { Submission } from '../shared/submission';
             [ngModel]="note()"
             (ngModelChange)="note.set($event)"
             maxlength="1000"></textarea>
-          @if (sending.fields()['note']; as text) {
-            <span class="kv-wrong" role="alert">{{ text }}</span>
-          }
-        </div>
+        </kv-field>
         <kv-refusal [submission]="sending" (override)="record(true)" (reload)="done.emit()" />
         <button pButton type="submit" data-test="record" [loading]="sending.busy()">Record this pour</button>
       </fieldset>
@@ -109,14 +109,19 @@ export class HeatPour {
   readonly plannedKg = input.required<number>();
   readonly done = output();
 
-  protected readonly outcomes = STEP_KINDS.pour.outcomes.map(({ code, label }) => ({ code, label }));
-  protected readonly outcome = signal('poured');
+  private readonly kind = computed(() => kindOf(this.form().step.kind));
+  protected readonly outcomes = computed(() => this.kind().outcomes.map(({ code, label }) => ({ code, label })));
+  protected readonly outcome = signal('');
+  protected readonly chosen = computed(() => outcomeOf(this.kind(), this.outcome()));
   protected readonly draft = signal<Record<string, unknown>>({});
-  protected readonly endedAt = signal(new Date());
+  protected readonly typed = signal<Record<string, string | undefined>>({});
+  protected readonly endedAt = signal(this.shop.pickerNow());
   protected readonly startedAt = signal<Date | null>(null);
   protected readonly by = signal<string[]>([]);
   protected readonly note = signal('');
-  protected readonly asked = computed(() => readingsAsked('pour', this.outcome()));
+  protected readonly asked = computed(() => readingsAsked(this.form().step.kind, this.outcome()));
+  /** Metal ran: its seconds can be counted. */
+  protected readonly flows = computed(() => this.asked().some(({ key }) => key === 'seconds'));
 
   constructor() {
     inject(DestroyRef).onDestroy(() => clearInterval(this.ticking));
@@ -126,10 +131,13 @@ export class HeatPour {
       const plannedKg = this.plannedKg();
       untracked(() => {
         const start = Object.fromEntries(
-          STEP_KINDS.pour.readings.filter((def) => def.start !== undefined).map((def) => [def.key, def.start]),
+          this.kind()
+            .readings.filter((def) => def.start !== undefined)
+            .map((def) => [def.key, def.start]),
         );
         this.draft.set({ ...start, pouredKg: Math.round(plannedKg * 10) / 10 });
-        this.outcome.set('poured');
+        this.typed.set({});
+        this.outcome.set(this.kind().outcomes[0]!.code);
         this.note.set('');
         this.endedAt.set(this.shop.pickerNow());
         const person = this.shop.person();
@@ -144,15 +152,15 @@ export class HeatPour {
   private ticking: ReturnType<typeof setInterval> | undefined;
 
   protected flow(): void {
-    const began = Date.now();
+    const began = performance.now();
     this.beganAt.set(began);
     this.running.set(0);
-    this.ticking = setInterval(() => this.running.set(Math.round((Date.now() - began) / 100) / 10), 100);
+    this.ticking = setInterval(() => this.running.set(Math.round((performance.now() - began) / 100) / 10), 100);
   }
 
   protected full(): void {
     clearInterval(this.ticking);
-    this.set('seconds', Math.max(0.5, Math.round((Date.now() - this.beganAt()!) / 100) / 10));
+    this.set('seconds', Math.max(0.5, Math.round((performance.now() - this.beganAt()!) / 100) / 10));
     this.endedAt.set(this.shop.pickerNow());
     this.beganAt.set(null);
   }
@@ -161,17 +169,23 @@ export class HeatPour {
     this.draft.update((draft) => ({ ...draft, [key]: value }));
   }
 
+  protected setTyped(key: string, text: string | undefined): void {
+    this.typed.update((typed) => ({ ...typed, [key]: text }));
+  }
+
   protected record(override = false): void {
     const { id, version } = this.heat();
     const started = this.startedAt();
-    const body = {
+    const readings = saidReadings(this.form().step.kind, this.outcome(), this.draft());
+    const body: PourTree = {
       version,
       treeId: this.treeId(),
       outcome: this.outcome(),
       startedAt: started ? this.shop.instantOf(started) : null,
       endedAt: this.shop.instantOf(this.endedAt()),
       by: this.by(),
-      readings: saidReadings('pour', this.outcome(), this.draft()),
+      readings,
+      typed: saidTyped(readings, this.typed()),
       note: this.note().trim(),
     };
     this.sending.send(`/heats/${id}/pour`, body, () => this.done.emit(), {

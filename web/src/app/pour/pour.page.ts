@@ -10,6 +10,7 @@ import { StepPanel } from '../route/step-panel.component';
 import { newId } from '../shared/ids';
 import { pageData } from '../shared/page-data';
 import { PlanStandText } from '../shared/plan-stand.component';
+import { AmountPipe, WordsPipe } from '../shared/words.pipe';
 import { Refusal } from '../shared/refusal.component';
 import { ShopService } from '../shared/shop.service';
 import { Submission } from '../shared/submission';
@@ -27,7 +28,18 @@ interface Dragged extends PouredTree {
 /** The pour days: heats as bars of metal with their trees in pouring order, and what waits for one. */
 @Component({
   selector: 'kv-pour',
-  imports: [RouterLink, DragDropModule, ButtonModule, DrawerModule, HeatEnd, PlanStandText, Refusal, StepPanel],
+  imports: [
+    AmountPipe,
+    WordsPipe,
+    RouterLink,
+    DragDropModule,
+    ButtonModule,
+    DrawerModule,
+    HeatEnd,
+    PlanStandText,
+    Refusal,
+    StepPanel,
+  ],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './pour.page.html',
   styleUrl: './pour.page.css',
@@ -71,7 +83,8 @@ export class PourPage {
   protected readonly heatIds = computed(() => this.heats().map(({ heat }) => heat.id));
 
   protected windowWords({ metalC, mouldC, pace }: PourWindow): string {
-    const range = ([low, high]: readonly [number, number]) => `${low.toFixed(0)}–${high.toFixed(0)} °C`;
+    const range = ([low, high]: readonly [number, number]) =>
+      `${this.shop.amount(low, '°C', 0).replace(/ \S+$/, '')}–${this.shop.amount(high, '°C', 0)}`;
     return `metal ${range(metalC)}, mould ${range(mouldC)}, ${pace}`;
   }
 

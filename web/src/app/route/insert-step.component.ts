@@ -1,12 +1,13 @@
 import { ChangeDetectionStrategy, Component, computed, inject, input, output, signal } from '@angular/core';
 import { FormsModule } from '@angular/forms';
 import type { LaneView } from '@kalvet/core';
-import { INSERTABLE, STEP_KINDS } from '@kalvet/core';
+import { KINDS, insertableOn } from '@kalvet/core';
 import type { StepKindCode } from '@kalvet/core';
 import { ButtonModule } from 'primeng/button';
 import { DialogModule } from 'primeng/dialog';
 import { InputTextModule } from 'primeng/inputtext';
 import { SelectModule } from 'primeng/select';
+import { Field } from '../shared/field.component';
 import { Refusal } from '../shared/refusal.component';
 import { ShopService } from '../shared/shop.service';
 import { Submission } from '../shared/submission';
@@ -20,7 +21,7 @@ interface Target {
 /** Puts a step in that the route did not foresee: work done elsewhere, an approval, rework, a repair, a test more. */
 @Component({
   selector: 'kv-insert-step',
-  imports: [FormsModule, ButtonModule, DialogModule, InputTextModule, SelectModule, Refusal],
+  imports: [Field, FormsModule, ButtonModule, DialogModule, InputTextModule, SelectModule, Refusal],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     <button type="button" class="kv-link" (click)="ask()">Put a step in</button>
@@ -33,8 +34,7 @@ interface Target {
       [style]="{ width: '420px' }"
       appendTo="body">
       <form (ngSubmit)="send()" autocomplete="off">
-        <div class="kv-field">
-          <label for="insert-on">For</label>
+        <kv-field label="For" for="insert-on">
           <p-select
             inputId="insert-on"
             name="on"
@@ -43,9 +43,8 @@ interface Target {
             [ngModel]="target()"
             (ngModelChange)="target.set($event); kind.set(undefined)"
             appendTo="body" />
-        </div>
-        <div class="kv-field">
-          <label for="insert-kind">What</label>
+        </kv-field>
+        <kv-field label="What" for="insert-kind">
           <p-select
             inputId="insert-kind"
             name="kind"
@@ -56,9 +55,8 @@ interface Target {
             (ngModelChange)="kind.set($event)"
             placeholder="Choose the step"
             appendTo="body" />
-        </div>
-        <div class="kv-field">
-          <label for="insert-why">Why</label>
+        </kv-field>
+        <kv-field label="Why" for="insert-why">
           <input
             pInputText
             id="insert-why"
@@ -66,7 +64,7 @@ interface Target {
             [ngModel]="why()"
             (ngModelChange)="why.set($event)"
             maxlength="500" />
-        </div>
+        </kv-field>
         <p class="kv-soft">It comes right after what is done already; what follows waits for it.</p>
         <kv-refusal [submission]="sending" />
         <button pButton type="submit" [disabled]="!kind() || why().trim() === '' || sending.busy()">Put it in</button>
@@ -103,9 +101,7 @@ export class InsertStep {
     ];
   });
   protected readonly kinds = computed(() =>
-    (Object.entries(INSERTABLE) as [StepKindCode, readonly string[]][])
-      .filter(([, carriers]) => carriers.includes(this.target()?.carrier ?? ''))
-      .map(([code]) => ({ code, label: STEP_KINDS[code].name })),
+    insertableOn(KINDS, this.target()?.carrier ?? 'piece').map(({ code, name }) => ({ code, label: name })),
   );
 
   protected ask(): void {

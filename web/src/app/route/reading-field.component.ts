@@ -1,7 +1,7 @@
-import { ChangeDetectionStrategy, Component, computed, input, model } from '@angular/core';
+import { ChangeDetectionStrategy, Component, computed, inject, input, model, output } from '@angular/core';
 import { FormsModule } from '@angular/forms';
 import type { ReadingDef, StepForm } from '@kalvet/core';
-import { BAR_STOCK, alloyOf, barsVolumeCm3, unitSign } from '@kalvet/core';
+import { BAR_STOCK, alloyOf, barsVolumeCm3 } from '@kalvet/core';
 import type { Bars } from '@kalvet/core';
 import { ButtonModule } from 'primeng/button';
 import { CheckboxModule } from 'primeng/checkbox';
@@ -10,18 +10,25 @@ import { InputTextModule } from 'primeng/inputtext';
 import { MultiSelectModule } from 'primeng/multiselect';
 import { SelectModule } from 'primeng/select';
 import { DefectTable } from '../chasing/defect-table.component';
+import { Field } from '../shared/field.component';
+import { QuantityInput } from '../shared/quantity-input.component';
+import { ShopService } from '../shared/shop.service';
+import { AmountPipe } from '../shared/words.pipe';
 
 /** One reading of a step, built from its definition. */
 @Component({
   selector: 'kv-reading-field',
   imports: [
+    AmountPipe,
     FormsModule,
     ButtonModule,
     CheckboxModule,
     DefectTable,
+    Field,
     InputNumberModule,
     InputTextModule,
     MultiSelectModule,
+    QuantityInput,
     SelectModule,
   ],
   changeDetection: ChangeDetectionStrategy.OnPush,
@@ -30,19 +37,19 @@ import { DefectTable } from '../chasing/defect-table.component';
   host: { '[class.wide]': 'wide()' },
 })
 export class ReadingField {
+  private readonly shop = inject(ShopService);
   readonly def = input.required<ReadingDef>();
   readonly form = input.required<StepForm>();
   readonly wrong = input<string>();
   readonly value = model<unknown>();
+  /** As it was typed, where that was another unit than the one that is kept. */
+  readonly typed = input<string>();
+  readonly typedChange = output<string | undefined>();
 
   protected readonly stock = BAR_STOCK;
   /** Numbers and choices stand two in a row; everything else needs the width. */
   protected readonly wide = computed(() => this.def().kind !== 'number' && this.def().kind !== 'choice');
   protected readonly inputId = computed(() => `reading-${this.def().key}`);
-  protected readonly label = computed(() => {
-    const { label, unit, required } = this.def();
-    return `${label}${unit ? `, ${unitSign(unit)}` : ''}${required ? '' : ' (if known)'}`;
-  });
   protected readonly moulds = computed(() =>
     this.form().moulds.map(({ id, label, used, left, good }) => ({
       id,
@@ -52,7 +59,7 @@ export class ReadingField {
   protected readonly castOptions = computed(() =>
     this.form().casts.map(({ id, label, waxKg }) => ({
       id,
-      label: waxKg === null ? label : `${label} · wax ${waxKg.toFixed(2)} kg`,
+      label: waxKg === null ? label : `${label} · wax ${this.shop.amount(waxKg, 'kg', 2)}`,
     })),
   );
   protected readonly barRows = computed(() => (Array.isArray(this.value()) ? (this.value() as Bars[]) : []));

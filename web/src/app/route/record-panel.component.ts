@@ -10,17 +10,30 @@ import {
   untracked,
 } from '@angular/core';
 import { FormsModule } from '@angular/forms';
-import type { Defect, RecordStep, StepForm } from '@kalvet/core';
-import { DEFAULT_ALLOY_ID, STEP_KINDS, alloyOf, castFromWax, waxDeviation, worstVerdict } from '@kalvet/core';
+import type { Defect, RecordStep, StartStep, StepForm } from '@kalvet/core';
+import {
+  DEFAULT_ALLOY_ID,
+  SKIPPED,
+  alloyOf,
+  castFromWax,
+  kg as kilograms,
+  kindOf,
+  outcomeOf,
+  say,
+  waxDeviation,
+  worstVerdict,
+} from '@kalvet/core';
 import { ButtonModule } from 'primeng/button';
 import { SelectButtonModule } from 'primeng/selectbutton';
 import { TextareaModule } from 'primeng/textarea';
+import { WordsPipe } from '../shared/words.pipe';
 import { Cautions } from '../shared/cautions.component';
+import { Field } from '../shared/field.component';
 import { Refusal } from '../shared/refusal.component';
 import { ShopService } from '../shared/shop.service';
 import { Submission } from '../shared/submission';
 import { toPicker } from '../shared/time';
-import { readingsAsked, saidReadings, startReadings } from './draft';
+import { readingsAsked, saidReadings, saidTyped, startReadings } from './draft';
 import { WhatIfBox } from '../plan/what-if.component';
 import { SeamSum } from '../chasing/seam-sum.component';
 import { TreeSum } from '../sprue/tree-sum.component';
@@ -35,6 +48,7 @@ const WORTH_BEGINNING_MIN = 30;
 @Component({
   selector: 'kv-record-panel',
   imports: [
+    Field,
     FormsModule,
     ButtonModule,
     SeamSum,
@@ -47,6 +61,7 @@ const WORTH_BEGINNING_MIN = 30;
     WaxScale,
     WhatIfBox,
     WhoWhen,
+    WordsPipe,
   ],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './record-panel.component.html',
@@ -62,23 +77,21 @@ export class RecordPanel {
 
   protected readonly outcome = signal('');
   protected readonly draft = signal<Record<string, unknown>>({});
-  protected readonly endedAt = signal(new Date());
+  private readonly typed = signal<Record<string, string | undefined>>({});
+  protected readonly endedAt = signal(this.shop.pickerNow());
   protected readonly startedAt = signal<Date | null>(null);
   protected readonly by = signal<string[]>([]);
   protected readonly note = signal('');
 
   protected readonly step = computed(() => this.form().step);
-  protected readonly kind = computed(() => STEP_KINDS[this.step().kind]);
+  protected readonly kind = computed(() => kindOf(this.step().kind));
   protected readonly outcomes = computed(() => [
     ...this.kind().outcomes.map(({ code, label }) => ({ code, label })),
-    ...(this.shop.person()?.mayOverride ? [{ code: 'skipped', label: 'Skip' }] : []),
+    ...(this.shop.person()?.mayOverride ? [{ code: SKIPPED.code, label: 'Skip' }] : []),
   ]);
-  protected readonly asked = computed(() =>
-    this.outcome() === 'skipped' ? [] : readingsAsked(this.step().kind, this.outcome()),
-  );
-  protected readonly asksWhy = computed(
-    () => this.outcome() === 'skipped' || this.kind().outcomes.some(({ code, why }) => code === this.outcome() && why),
-  );
+  protected readonly asked = computed(() => readingsAsked(this.step().kind, this.outcome()));
+  private readonly chosen = computed(() => outcomeOf(this.kind(), this.outcome()));
+  protected readonly asksWhy = computed(() => this.chosen()?.why === true);
   protected readonly open = computed(() => this.step().state === 'planned' || this.step().state === 'running');
   protected readonly mayBegin = computed(
     () => this.step().state === 'planned' && this.kind().minutes >= WORTH_BEGINNING_MIN,
@@ -92,9 +105,7 @@ export class RecordPanel {
     return tooOldAt ? `Ready; too old from ${this.shop.when(tooOldAt)}` : '';
   });
   /** A loss costs weeks: what it does to the dates is shown before it is taken. */
-  protected readonly loses = computed(
-    () => this.kind().outcomes.find(({ code }) => code === this.outcome())?.effect === 'lost',
-  );
+  protected readonly loses = computed(() => this.chosen()?.effect === 'lost');
   protected readonly typedWax = computed(() => {
     const kg = this.draft()['waxKg'];
     return typeof kg === 'number' && kg > 0 ? kg : null;
@@ -103,12 +114,13 @@ export class RecordPanel {
   protected readonly waxSays = computed(() => {
     const kg = this.draft()['waxKg'];
     const planned = this.form().expectedWaxKg;
-    if (this.step().kind !== 'chase-wax' || typeof kg !== 'number' || kg <= 0) return '';
+    if (this.kind().weighs !== 'wax' || typeof kg !== 'number' || !(kg > 0)) return '';
     const alloy = alloyOf(this.form().alloyId ?? DEFAULT_ALLOY_ID);
-    const bronze = `${castFromWax(kg, alloy).value.toFixed(1)} kg bronze`;
-    if (!planned) return `About ${bronze}.`;
-    const deviation = waxDeviation(kg, planned, alloy, this.shop.settings().waxBand);
-    return deviation.flagged ? `${deviation.inWords}.` : `About ${bronze}, as planned.`;
+    const { waxDensity } = this.form();
+    const bronze = kilograms(castFromWax(kg, alloy, waxDensity).value);
+    if (!planned) return say`About ${bronze} bronze.`;
+    const deviation = waxDeviation(kg, planned, alloy, this.shop.settings().waxBand, waxDensity);
+    return deviation.flagged ? say`${deviation.inWords}.` : say`About ${bronze} bronze, as planned.`;
   });
 
   constructor() {
@@ -125,8 +137,9 @@ export class RecordPanel {
       this.sending.reset();
       return;
     }
-    this.outcome.set(STEP_KINDS[form.step.kind].outcomes[0]!.code);
+    this.outcome.set(kindOf(form.step.kind).outcomes[0]!.code);
     this.draft.set(startReadings(form));
+    this.typed.set(form.step.typed);
     this.endedAt.set(this.shop.pickerNow());
     this.startedAt.set(form.step.startedAt ? toPicker(form.step.startedAt, zone) : null);
     const person = this.shop.person();
@@ -139,6 +152,14 @@ export class RecordPanel {
     if (key === 'defects') this.outcome.set(worstVerdict(value as Defect[]));
   }
 
+  protected setTyped(key: string, text: string | undefined): void {
+    this.typed.update((typed) => ({ ...typed, [key]: text }));
+  }
+
+  protected typedOf(key: string): string | undefined {
+    return this.typed()[key];
+  }
+
   protected wrong(key: string): string | undefined {
     const fields = this.sending.fields();
     const at = `readings.${key}`;
@@ -149,13 +170,15 @@ export class RecordPanel {
   protected record(override = false): void {
     const { id, kind, version, name } = this.step();
     const started = this.startedAt();
+    const readings = saidReadings(kind, this.outcome(), this.draft());
     const body: RecordStep = {
       version,
       outcome: this.outcome(),
       startedAt: started ? this.shop.instantOf(started) : null,
       endedAt: this.shop.instantOf(this.endedAt()),
       by: this.by(),
-      readings: this.outcome() === 'skipped' ? {} : saidReadings(kind, this.outcome(), this.draft()),
+      readings,
+      typed: saidTyped(readings, this.typed()),
       note: this.note().trim(),
     };
     this.sending.send(`/steps/${id}/record`, body, () => this.done.emit(), {
@@ -166,11 +189,10 @@ export class RecordPanel {
 
   protected begin(override = false): void {
     const { id, version, kind, name } = this.step();
-    const mouldId = this.draft()['mouldId'];
-    const body = {
+    const body: StartStep = {
       version,
       startedAt: this.shop.instantOf(this.endedAt()),
-      ...(kind === 'pull' && mouldId ? { mouldId } : {}),
+      readings: saidReadings(kind, this.outcome(), this.draft()),
     };
     this.beginning = true;
     this.sending.send(`/steps/${id}/start`, body, () => this.done.emit(), {

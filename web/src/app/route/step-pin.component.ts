@@ -4,6 +4,7 @@ import type { PinKind, SavePin, StepView } from '@kalvet/core';
 import { ButtonModule } from 'primeng/button';
 import { DatePickerModule } from 'primeng/datepicker';
 import { SelectButtonModule } from 'primeng/selectbutton';
+import { Field } from '../shared/field.component';
 import { Refusal } from '../shared/refusal.component';
 import { ShopService } from '../shared/shop.service';
 import { Submission } from '../shared/submission';
@@ -11,7 +12,7 @@ import { Submission } from '../shared/submission';
 /** A date that a person sets for a step, over the planner's: not before a moment, or exactly at it. */
 @Component({
   selector: 'kv-step-pin',
-  imports: [FormsModule, ButtonModule, DatePickerModule, SelectButtonModule, Refusal],
+  imports: [Field, FormsModule, ButtonModule, DatePickerModule, SelectButtonModule, Refusal],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     @if (step().state === 'planned') {
@@ -40,8 +41,7 @@ import { Submission } from '../shared/submission';
               [ngModel]="kind()"
               (ngModelChange)="kind.set($event)"
               name="pinKind" />
-            <div class="kv-field">
-              <label for="pin-at">When</label>
+            <kv-field label="When" for="pin-at" [error]="sending.fields()['at']">
               <p-datepicker
                 inputId="pin-at"
                 name="pinAt"
@@ -50,10 +50,7 @@ import { Submission } from '../shared/submission';
                 [showTime]="true"
                 dateFormat="d M yy"
                 appendTo="body" />
-              @if (sending.fields()['at']; as text) {
-                <span class="kv-wrong" role="alert">{{ text }}</span>
-              }
-            </div>
+            </kv-field>
             <button pButton type="submit" size="small" data-test="save-pin" [disabled]="!at() || sending.busy()">
               Pin it
             </button>

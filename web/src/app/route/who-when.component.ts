@@ -1,17 +1,18 @@
 import { ChangeDetectionStrategy, Component, inject, input, model, signal } from '@angular/core';
 import { FormsModule } from '@angular/forms';
+import { DAY_MIN, addMinutes } from '@kalvet/core';
 import { DatePickerModule } from 'primeng/datepicker';
 import { MultiSelectModule } from 'primeng/multiselect';
+import { Field } from '../shared/field.component';
 import { ShopService } from '../shared/shop.service';
 
 /** Who did it and when it was done: now unless it is set back, in the shop's own hours. */
 @Component({
   selector: 'kv-who-when',
-  imports: [FormsModule, DatePickerModule, MultiSelectModule],
+  imports: [Field, FormsModule, DatePickerModule, MultiSelectModule],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
-    <div class="kv-field">
-      <label for="done-at">Done at</label>
+    <kv-field label="Done at" for="done-at" [error]="wrong()['endedAt']">
       <p-datepicker
         [showOnFocus]="false"
         [showIcon]="true"
@@ -24,12 +25,8 @@ import { ShopService } from '../shared/shop.service';
         [maxDate]="now"
         [showButtonBar]="false"
         appendTo="body" />
-      @if (wrong()['endedAt']; as text) {
-        <span class="kv-wrong" role="alert">{{ text }}</span>
-      }
-    </div>
-    <div class="kv-field">
-      <label for="done-by">By</label>
+    </kv-field>
+    <kv-field label="By" for="done-by" [error]="wrong()['by']">
       <p-multiselect
         inputId="done-by"
         [options]="shop.people()"
@@ -39,13 +36,9 @@ import { ShopService } from '../shared/shop.service';
         [filter]="false"
         [showToggleAll]="false"
         appendTo="body" />
-      @if (wrong()['by']; as text) {
-        <span class="kv-wrong" role="alert">{{ text }}</span>
-      }
-    </div>
+    </kv-field>
     @if (begun() || startedAt()) {
-      <div class="kv-field">
-        <label for="begun-at">Begun at</label>
+      <kv-field label="Begun at" for="begun-at" [error]="wrong()['startedAt']">
         <p-datepicker
           [showOnFocus]="false"
           [showIcon]="true"
@@ -57,10 +50,7 @@ import { ShopService } from '../shared/shop.service';
           dateFormat="d M yy"
           [maxDate]="now"
           appendTo="body" />
-        @if (wrong()['startedAt']; as text) {
-          <span class="kv-wrong" role="alert">{{ text }}</span>
-        }
-      </div>
+      </kv-field>
     } @else {
       <button type="button" class="kv-link more" (click)="begun.set(true)">Say when it was begun</button>
     }
@@ -88,5 +78,5 @@ export class WhoWhen {
   readonly by = model.required<string[]>();
   protected readonly begun = signal(false);
   /** A little ahead, so that the minute that has just begun can be picked. */
-  protected readonly now = new Date(Date.now() + 86_400_000);
+  protected readonly now = this.shop.picker(addMinutes(this.shop.exactNow(), DAY_MIN));
 }

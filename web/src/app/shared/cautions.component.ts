@@ -1,6 +1,7 @@
-import { ChangeDetectionStrategy, Component, computed, input } from '@angular/core';
-import type { StepKindCode } from '@kalvet/core';
-import { CAUTIONS, CAUTION_FOOT, STEP_KINDS } from '@kalvet/core';
+import { ChangeDetectionStrategy, Component, computed, inject, input } from '@angular/core';
+import type { StepKindCode, Text } from '@kalvet/core';
+import { CAUTIONS, CAUTION_FOOT, kindOf } from '@kalvet/core';
+import { ShopService } from './shop.service';
 
 /** The cautions of a step, where it is done. */
 @Component({
@@ -32,12 +33,13 @@ import { CAUTIONS, CAUTION_FOOT, STEP_KINDS } from '@kalvet/core';
   `,
 })
 export class Cautions {
+  private readonly shop = inject(ShopService);
   readonly kind = input.required<StepKindCode>();
   /** What has to be said of this very step: a weight above the lift limit. */
-  readonly also = input<readonly string[]>([]);
+  readonly also = input<readonly Text[]>([]);
   protected readonly foot = CAUTION_FOOT;
   protected readonly texts = computed(() => [
-    ...this.also(),
-    ...STEP_KINDS[this.kind()].cautions.map((code) => CAUTIONS[code]),
+    ...this.also().map((text) => this.shop.words(text)),
+    ...kindOf(this.kind()).cautions.map((code) => CAUTIONS[code]),
   ]);
 }

@@ -1,7 +1,8 @@
-import { ChangeDetectionStrategy, Component, computed, input } from '@angular/core';
+import { ChangeDetectionStrategy, Component, computed, inject, input } from '@angular/core';
 import type { Figure } from '@kalvet/core';
 import { formatFigure } from '@kalvet/core';
 import { TooltipModule } from 'primeng/tooltip';
+import { ShopService } from './shop.service';
 
 const SOURCES = {
   measured: 'weighed or measured',
@@ -38,8 +39,11 @@ const SOURCES = {
   `,
 })
 export class FigureText {
+  private readonly shop = inject(ShopService);
   readonly figure = input.required<Figure>();
   readonly decimals = input(1);
-  protected readonly text = computed(() => formatFigure(this.figure(), this.decimals()));
-  protected readonly words = computed(() => `${SOURCES[this.figure().source]}: ${this.figure().inWords}`);
+  protected readonly text = computed(() => formatFigure(this.figure(), this.decimals(), this.shop.units()));
+  protected readonly words = computed(
+    () => `${SOURCES[this.figure().source]}: ${this.shop.words(this.figure().inWords)}`,
+  );
 }

@@ -1,11 +1,28 @@
 import { Injectable, computed, inject, signal } from '@angular/core';
 import type { Day, Instant, NextStep, Person, ShopAnswer } from '@kalvet/core';
-import { DEFAULT_SETTINGS } from '@kalvet/core';
+import type { Quantity, Reader, Text, Unit, Units } from '@kalvet/core';
+import {
+  DEFAULT_SETTINGS,
+  METRIC,
+  dayIn,
+  formatDay,
+  formatInstant,
+  formatTime,
+  formatWeekday,
+  formatWhen,
+  fromMs,
+  inWords,
+  quantity,
+  quantityInWords,
+  shopReader,
+  signOf,
+  toMs,
+} from '@kalvet/core';
 import { retry, tap } from 'rxjs';
 import type { Observable } from 'rxjs';
 import { Api } from './api.service';
 import { storePerson, storedPerson } from './person.interceptor';
-import { dayIn, formatDay, formatInstant, formatTime, formatWeekday, formatWhen, fromPicker, toPicker } from './time';
+import { fromPicker, toPicker } from './time';
 
 const TICK_MS = 15_000;
 
@@ -22,8 +39,12 @@ export class ShopService {
   readonly settings = computed(() => this.answer()?.settings ?? DEFAULT_SETTINGS);
   readonly people = computed(() => (this.answer()?.people ?? []).filter((person) => person.active));
   readonly person = computed<Person | undefined>(() => this.people().find(({ id }) => id === this.personId()));
-  readonly now = computed<Instant>(() => new Date(this.tick() + this.offsetMs).toISOString());
+  readonly now = computed<Instant>(() => fromMs(this.tick() + this.offsetMs));
   readonly zone = computed(() => this.settings().timeZone);
+  private readonly today = computed<Day>(() => dayIn(this.now(), this.zone()));
+  /** What the person who works here reads and types in. */
+  readonly units = computed<Units>(() => this.person()?.units ?? METRIC);
+  private readonly reader = computed<Reader>(() => shopReader(this.zone(), this.units()));
 
   constructor() {
     setInterval(() => this.tick.set(Date.now()), TICK_MS);
@@ -32,7 +53,7 @@ export class ShopService {
   load(): Observable<ShopAnswer> {
     return this.api.get<ShopAnswer>('/shop').pipe(
       tap((answer) => {
-        this.offsetMs = Date.parse(answer.now) - Date.now();
+        this.offsetMs = toMs(answer.now) - Date.now();
         this.answer.set(answer);
         this.tick.set(Date.now());
       }),
@@ -41,13 +62,13 @@ export class ShopService {
   }
 
   /** The present moment, to the second, for a form that opens. */
-  exactNow(): Date {
-    return new Date(Date.now() + this.offsetMs);
+  exactNow(): Instant {
+    return fromMs(Date.now() + this.offsetMs);
   }
 
   /** The present minute as a picker shows it. */
   pickerNow(): Date {
-    return toPicker(this.exactNow().toISOString(), this.zone());
+    return toPicker(this.exactNow(), this.zone());
   }
 
   /** An instant as a picker shows it. */
@@ -59,7 +80,7 @@ export class ShopService {
    */
   instantOf(picked: Date): Instant {
     const said = fromPicker(picked, this.zone());
-    const now = this.exactNow().toISOString();
+    const now = this.exactNow();
     return said.slice(0, 16) === now.slice(0, 16) ? now : said;
   }
 
@@ -82,6 +103,15 @@ export class ShopService {
     this.personId.set(id);
   }
 
+  /** A text in the reader's units, its times by the shop's clock. */
+  words = (text: Text): string => inWords(text, this.reader());
+  /** `8.5 kg`, or `18.7 lb`: a number of a unit in the reader's own. */
+  amount = (value: number, unit: Unit, decimals?: number): string =>
+    quantityInWords(quantity(value, unit, decimals), this.units());
+  quantity = (given: Quantity): string => quantityInWords(given, this.units());
+  /** The sign that numbers of a unit are shown and typed with: `lb` for kilograms. */
+  sign = (unit: Unit): string => signOf(unit, this.units());
+
   /** `10:40 today`, `Fri 10:40`, `14 May 10:40`. */
   when = (instant: Instant | null): string => (instant ? formatWhen(instant, this.now(), this.zone()) : '');
   /** `Fri 10:40`, whatever day it is. */
@@ -90,7 +120,7 @@ export class ShopService {
   /** `14 May 2027, 10:40`. */
   at = (instant: Instant | null): string => (instant ? formatInstant(instant, this.zone()) : '');
   /** The day of an instant in the shop's hours: `14 May`. */
-  dayOf = (instant: Instant): string => formatDay(dayIn(instant, this.zone()), this.now());
+  dayOf = (instant: Instant): string => formatDay(dayIn(instant, this.zone()), this.today());
   /** `14 May`, with the year where it is another one. */
-  day = (day: Day | null): string => (day ? formatDay(day, this.now()) : '');
+  day = (day: Day | null): string => (day ? formatDay(day, this.today()) : '');
 }

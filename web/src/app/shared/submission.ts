@@ -23,8 +23,19 @@ export class Submission {
   readonly error = signal<ApiError | undefined>(undefined);
   readonly reason = signal('');
 
-  readonly fields = computed(() => this.error()?.fields ?? {});
-  readonly refusals = computed(() => this.error()?.error.refusals ?? []);
+  /** What is wrong with which field, in the reader's units. */
+  readonly fields = computed<Readonly<Record<string, string>>>(() => {
+    const { fields = {}, saysOf = {} } = this.error()?.error ?? {};
+    return Object.fromEntries(
+      Object.entries(fields).map(([field, text]) => [field, saysOf[field] ? this.shop.words(saysOf[field]) : text]),
+    );
+  });
+  readonly refusals = computed(() =>
+    (this.error()?.error.refusals ?? []).map(({ says, message, ...refusal }) => ({
+      ...refusal,
+      message: says === undefined ? message : this.shop.words(says),
+    })),
+  );
   readonly stale = computed(() => this.error()?.error.code === 'stale');
   /** Every rule that stands in the way may be passed by whoever works here. */
   readonly mayOverride = computed(
@@ -40,6 +51,11 @@ export class Submission {
     { override = false, method = 'post' as 'post' | 'put' | 'patch', said = '' } = {},
   ): void {
     if (this.busy()) return;
+    const unread = unreadIn(body);
+    if (unread.length > 0) {
+      this.error.set(unreadable(unread));
+      return;
+    }
     const whole = override ? { ...body, override: this.overrides() } : body;
     // Another content is another record: it gets a key of its own.
     const text = JSON.stringify([method, path, whole]);
@@ -80,3 +96,19 @@ export class Submission {
     return this.refusals().map(({ rule }) => ({ rule, reason: this.reason().trim() }));
   }
 }
+
+/** Where a number stands that could not be read: the paths that the server would name. */
+function unreadIn(body: unknown, path = ''): string[] {
+  if (typeof body === 'number') return Number.isNaN(body) ? [path] : [];
+  if (typeof body !== 'object' || body === null) return [];
+  return Object.entries(body).flatMap(([key, value]) => unreadIn(value, path ? `${path}.${key}` : key));
+}
+
+const unreadable = (paths: readonly string[]): ApiError =>
+  new ApiError({
+    code: 'invalid',
+    message: 'Some of it cannot be read as a number.',
+    fields: Object.fromEntries(
+      paths.map((path) => [path, 'cannot be read as a number: 2,43 or 2.43, or with its unit, such as 5 lb 6 oz']),
+    ),
+  });

@@ -11,6 +11,7 @@ import { StepPanel } from '../route/step-panel.component';
 import { FigureText } from '../shared/figure.component';
 import { pageData } from '../shared/page-data';
 import { PlanStandText } from '../shared/plan-stand.component';
+import { WordsPipe } from '../shared/words.pipe';
 import { ShopService } from '../shared/shop.service';
 
 type Stand = 'ready' | 'drying' | 'too old' | 'waits';
@@ -29,6 +30,7 @@ type Stand = 'ready' | 'drying' | 'too old' | 'waits';
     PlanStandText,
     RecordMany,
     StepPanel,
+    WordsPipe,
   ],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './coats.page.html',
@@ -60,7 +62,7 @@ export class CoatsPage {
       .map(({ row, next }) => ({
         stepId: next.stepId,
         version: next.version,
-        kind: 'coat' as const,
+        kind: next.kind,
         name: next.name,
         on: row.label,
       })),
@@ -88,7 +90,7 @@ export class CoatsPage {
     return [
       `${coat.name}: ${this.shop.at(coat.at)}`,
       coat.by.length > 0 ? `by ${coat.by.join(', ')}` : '',
-      coat.readings,
+      this.shop.words(coat.readings),
       ...coat.flags,
     ]
       .filter(Boolean)

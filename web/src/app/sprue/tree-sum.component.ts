@@ -2,12 +2,13 @@ import { ChangeDetectionStrategy, Component, computed, inject, input } from '@an
 import type { Bars, StepForm } from '@kalvet/core';
 import { DEFAULT_ALLOY_ID, DEFAULT_CUP, alloyOf, chargeFromWax, treeMetal } from '@kalvet/core';
 import { FigureText } from '../shared/figure.component';
+import { AmountPipe, WordsPipe } from '../shared/words.pipe';
 import { ShopService } from '../shared/shop.service';
 
 /** What a tree takes as it is being joined: casts, bars, cup, pour weight, yield, and whether the crucible gives it. */
 @Component({
   selector: 'kv-tree-sum',
-  imports: [FigureText],
+  imports: [AmountPipe, FigureText, WordsPipe],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     @if (found(); as tree) {
@@ -16,9 +17,11 @@ import { ShopService } from '../shared/shop.service';
           Pour weight <kv-figure [figure]="tree.pourWeight" />, yield
           <kv-figure [figure]="tree.yield" [decimals]="0" />
         </p>
-        <p class="kv-soft">{{ tree.pourWeight.inWords }}</p>
+        <p class="kv-soft">{{ tree.pourWeight.inWords | words }}</p>
         @if (tree.pourWeight.value > shop.settings().crucibleUsableKg) {
-          <p class="kv-alert">More than the crucible gives ({{ shop.settings().crucibleUsableKg }} kg).</p>
+          <p class="kv-alert">
+            More than the crucible gives ({{ shop.settings().crucibleUsableKg | amount: 'kg' : 0 }}).
+          </p>
         }
       </div>
     } @else {
@@ -45,7 +48,7 @@ export class TreeSum {
     const alloy = alloyOf(this.form().alloyId ?? DEFAULT_ALLOY_ID);
     const waxKg = waxes.reduce((sum: number, kg) => sum + kg!, 0);
     return treeMetal({
-      castsKg: chargeFromWax(waxKg, alloy).value,
+      castsKg: chargeFromWax(waxKg, alloy, this.form().waxDensity).value,
       bars: (this.draft()['bars'] ?? []) as Bars[],
       cup: this.draft()['cup'] === false ? null : DEFAULT_CUP,
       densityGPerCm3: alloy.densityGPerCm3,

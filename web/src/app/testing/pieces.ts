@@ -1,5 +1,6 @@
 // Pieces for specs of the screens.
 import type { PlanStand, FloorPiece, FloorWork, NextStep, Room, StepForm, StepView } from '@kalvet/core';
+import { PATTERN_WAX_DENSITY } from '@kalvet/core';
 
 export const planStand = (rest: Partial<PlanStand> = {}): PlanStand => ({
   planId: 'plan-1',
@@ -100,6 +101,8 @@ export const stepView = (rest: Partial<StepView>): StepView => ({
   endedAt: null,
   by: [],
   readings: {},
+  readingsVersion: 1,
+  typed: {},
   note: '',
   flags: [],
   insertedWhy: null,
@@ -124,6 +127,8 @@ export const stepForm = (step: Partial<StepView>, rest: Partial<StepForm> = {}):
   heats: [],
   loads: [],
   lift: [],
+  starts: {},
+  waxDensity: PATTERN_WAX_DENSITY,
   expectedWaxKg: null,
   earlierWaxes: [],
   alloyId: 'C87300',

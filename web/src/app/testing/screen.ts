@@ -7,7 +7,7 @@ import type { ComponentFixture } from '@angular/core/testing';
 import { TestBed } from '@angular/core/testing';
 import { provideRouter, withComponentInputBinding } from '@angular/router';
 import type { Routes } from '@angular/router';
-import { DEFAULT_SETTINGS } from '@kalvet/core';
+import { DEFAULT_SETTINGS, METRIC } from '@kalvet/core';
 import type { Person } from '@kalvet/core';
 import { NEVER } from 'rxjs';
 import { MessageService } from 'primeng/api';
@@ -21,6 +21,7 @@ export const PERSON: Person = {
   shortName: 'IM',
   mayOverride: true,
   active: true,
+  units: METRIC,
   version: 1,
 };
 

@@ -1,11 +1,15 @@
-import { ChangeDetectionStrategy, Component, computed, input } from '@angular/core';
+import { ChangeDetectionStrategy, Component, computed, inject, input } from '@angular/core';
+import { isOutside, toShown } from '@kalvet/core';
 import { max, scaleLinear } from 'd3';
+import { ShopService } from '../shared/shop.service';
+import { AmountPipe } from '../shared/words.pipe';
 
 const WIDTH = 250;
 
 /** Plan against scale: a bar for the plan with its allowed band, dots for what waxes of this section weighed, a mark for this one. */
 @Component({
   selector: 'kv-wax-scale',
+  imports: [AmountPipe],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     @if (planned() !== null || earlier().length > 0) {
@@ -18,23 +22,27 @@ const WIDTH = 250;
             [attr.width]="x()(plan * (1 + band())) - x()(plan * (1 - band()))"
             height="22" />
           <rect class="plan" x="0" y="18" [attr.width]="x()(plan)" height="10" />
-          <text [attr.x]="x()(plan)" y="9" text-anchor="middle">plan {{ plan.toFixed(2) }}</text>
+          <text [attr.x]="x()(plan)" y="9" text-anchor="middle">plan {{ plan | amount: 'kg' : 2 }}</text>
         }
         @for (each of earlier(); track $index) {
           <circle class="earlier" [attr.cx]="x()(each.kg)" cy="23" r="3.6">
-            <title>{{ each.label }}: {{ each.kg.toFixed(3) }} kg</title>
+            <title>{{ each.label }}: {{ each.kg | amount: 'kg' : 3 }}</title>
           </circle>
         }
         @if (kg(); as own) {
-          <path class="own" [attr.transform]="'translate(' + x()(own) + ',34)'" d="M0 0 6 11 -6 11z" />
+          <path
+            class="own"
+            [class.outside]="outside()"
+            [attr.transform]="'translate(' + x()(own) + ',34)'"
+            d="M0 0 6 11 -6 11z" />
         }
         <line x1="0" [attr.x2]="width" y1="46" y2="46" />
-        @for (tick of x().ticks(5); track tick) {
-          <text [attr.x]="x()(tick)" y="53" class="tick" text-anchor="middle">{{ tick }}</text>
+        @for (tick of ticks(); track tick.text) {
+          <text [attr.x]="tick.x" y="53" class="tick" text-anchor="middle">{{ tick.text }}</text>
         }
       </svg>
       <p class="kv-soft">
-        kg of wax · band ±{{ (band() * 100).toFixed(0) }} % · dots: {{ earlier().length }} earlier
+        {{ sign() }} of wax · band ±{{ (band() * 100).toFixed(0) }} % · dots: {{ earlier().length }} earlier
         {{ earlier().length === 1 ? 'wax' : 'waxes' }} of this section
       </p>
     }
@@ -58,6 +66,9 @@ const WIDTH = 250;
     .own {
       fill: var(--kv-ink);
     }
+    .outside {
+      fill: var(--kv-alert);
+    }
     line {
       stroke: var(--kv-line-strong);
     }
@@ -72,6 +83,7 @@ const WIDTH = 250;
   `,
 })
 export class WaxScale {
+  private readonly shop = inject(ShopService);
   readonly planned = input.required<number | null>();
   readonly band = input.required<number>();
   readonly earlier = input.required<readonly { readonly label: string; readonly kg: number }[]>();
@@ -82,12 +94,26 @@ export class WaxScale {
     const most = max([this.planned() ?? 0, this.kg() ?? 0, ...this.earlier().map(({ kg }) => kg)]) ?? 1;
     return scaleLinear([0, Math.max(0.01, most) * 1.25], [8, WIDTH - 8]);
   });
+  protected readonly sign = computed(() => this.shop.sign('kg'));
+  /** Round numbers of the reader's unit, where they lie. */
+  protected readonly ticks = computed(() => {
+    const units = this.shop.units();
+    const [from, to] = this.x().domain() as [number, number];
+    const own = scaleLinear([toShown(from, 'kg', units), toShown(to, 'kg', units)], this.x().range());
+    return own.ticks(5).map((tick) => ({ x: own(tick), text: String(tick) }));
+  });
+  /** By the very rule that the record is flagged with. */
+  protected readonly outside = computed(() => {
+    const plan = this.planned();
+    const own = this.kg();
+    return plan !== null && own !== null && isOutside((own - plan) / plan, this.band());
+  });
   protected readonly words = computed(() => {
     const plan = this.planned();
     const parts = [
-      plan === null ? 'no plan' : `plan ${plan.toFixed(2)} kg`,
-      this.kg() === null ? '' : `this wax ${this.kg()!.toFixed(3)} kg`,
-      ...this.earlier().map(({ label, kg }) => `${label} ${kg.toFixed(3)} kg`),
+      plan === null ? 'no plan' : `plan ${this.shop.amount(plan, 'kg', 2)}`,
+      this.kg() === null ? '' : `this wax ${this.shop.amount(this.kg()!, 'kg', 3)}`,
+      ...this.earlier().map(({ label, kg }) => `${label} ${this.shop.amount(kg, 'kg', 3)}`),
     ];
     return parts.filter(Boolean).join(', ');
   });

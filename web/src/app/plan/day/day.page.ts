@@ -3,7 +3,7 @@ import { toSignal } from '@angular/core/rxjs-interop';
 import { FormsModule } from '@angular/forms';
 import { ActivatedRoute, Router, RouterLink } from '@angular/router';
 import type { DayAnswer, DayLine, Room } from '@kalvet/core';
-import { ROOMS, ROOM_NAMES } from '@kalvet/core';
+import { ROOMS, ROOM_NAMES, addDays, dayIn, formatTime, formatWeekdayAndDay } from '@kalvet/core';
 import { ButtonModule } from 'primeng/button';
 import { CheckboxModule } from 'primeng/checkbox';
 import { DrawerModule } from 'primeng/drawer';
@@ -12,7 +12,7 @@ import { pageData } from '../../shared/page-data';
 import { PlanStandText } from '../../shared/plan-stand.component';
 import { RAIL, roomColour } from '../../shared/rooms';
 import { ShopService } from '../../shared/shop.service';
-import { dayIn, formatTime } from '../../shared/time';
+import { WordsPipe } from '../../shared/words.pipe';
 import { RecordMany } from './record-many.component';
 import { roomSheets, sheetWords } from './day-groups';
 import type { Due } from './day-groups';
@@ -26,20 +26,23 @@ const DUE_WORDS: Readonly<Record<Due, string>> = {
   waits: 'Waits',
 };
 
-const DAY_FORMAT = new Intl.DateTimeFormat('en-GB', {
-  timeZone: 'UTC',
-  weekday: 'short',
-  day: 'numeric',
-  month: 'short',
-});
-
 /** The most urgent come first; the kiln and the furnace must stay in sight under them. */
 const DECISIONS_AT_FIRST = 9;
 
 /** Today by room: what to do now, what comes due, what is overdue; ticked off here, and printed on a page a room. */
 @Component({
   selector: 'kv-day',
-  imports: [FormsModule, RouterLink, ButtonModule, CheckboxModule, DrawerModule, PlanStandText, RecordMany, StepPanel],
+  imports: [
+    FormsModule,
+    RouterLink,
+    ButtonModule,
+    CheckboxModule,
+    DrawerModule,
+    PlanStandText,
+    RecordMany,
+    StepPanel,
+    WordsPipe,
+  ],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './day.page.html',
   styleUrl: './day.page.css',
@@ -65,7 +68,7 @@ export class DayPage {
   protected readonly dayWords = computed(() => {
     const { day, today } = this.answer() ?? {};
     if (!day) return '';
-    const text = DAY_FORMAT.format(new Date(`${day}T12:00:00Z`)).replace(',', '');
+    const text = formatWeekdayAndDay(day);
     return day === today ? `${text}, today` : text;
   });
   protected readonly stepId = computed(() => this.query()?.get('step') ?? null);
@@ -144,9 +147,8 @@ export class DayPage {
   protected turn(days: number): void {
     const day = this.answer()?.day;
     if (!day) return;
-    const next = new Date(Date.parse(`${day}T00:00:00Z`) + days * 86_400_000).toISOString().slice(0, 10);
     void this.router
-      .navigate([], { queryParams: { day: next }, queryParamsHandling: 'merge' })
+      .navigate([], { queryParams: { day: addDays(day, days) }, queryParamsHandling: 'merge' })
       .then(() => this.page.read());
   }
 

@@ -10,16 +10,17 @@ import {
   untracked,
 } from '@angular/core';
 import { FormsModule } from '@angular/forms';
-import type { DayLine, StepForm } from '@kalvet/core';
-import { STEP_KINDS } from '@kalvet/core';
+import type { DayLine, RecordMany as Tray, StepForm } from '@kalvet/core';
+import { kindOf, outcomeOf } from '@kalvet/core';
 import { ButtonModule } from 'primeng/button';
 import { SelectButtonModule } from 'primeng/selectbutton';
 import { TextareaModule } from 'primeng/textarea';
-import { readingsAsked, saidReadings, startReadings } from '../../route/draft';
+import { readingsAsked, saidReadings, saidTyped, startReadings } from '../../route/draft';
 import { ReadingField } from '../../route/reading-field.component';
 import { WhoWhen } from '../../route/who-when.component';
 import { Api, asApiError } from '../../shared/api.service';
 import { Cautions } from '../../shared/cautions.component';
+import { Field } from '../../shared/field.component';
 import { Refusal } from '../../shared/refusal.component';
 import { ShopService } from '../../shared/shop.service';
 import { Submission } from '../../shared/submission';
@@ -30,7 +31,17 @@ const OF_EACH = new Set(['mould', 'casts', 'perCast', 'bars']);
 /** Records several steps of one kind with the same readings: all of them or none. */
 @Component({
   selector: 'kv-record-many',
-  imports: [FormsModule, ButtonModule, SelectButtonModule, TextareaModule, Cautions, ReadingField, Refusal, WhoWhen],
+  imports: [
+    Field,
+    FormsModule,
+    ButtonModule,
+    SelectButtonModule,
+    TextareaModule,
+    Cautions,
+    ReadingField,
+    Refusal,
+    WhoWhen,
+  ],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     <form (ngSubmit)="send()" autocomplete="off">
@@ -65,13 +76,14 @@ const OF_EACH = new Set(['mould', 'casts', 'perCast', 'bars']);
               [def]="def"
               [form]="form"
               [value]="draft()[def.key]"
+              [typed]="typed()[def.key]"
+              (typedChange)="setTyped(def.key, $event)"
               (valueChange)="set(def.key, $event)"
               [wrong]="sending.fields()['readings.' + def.key]" />
           }
         </div>
         <kv-who-when [(endedAt)]="endedAt" [(startedAt)]="startedAt" [(by)]="by" [wrong]="sending.fields()" />
-        <div class="kv-field">
-          <label for="many-note">{{ asksWhy() ? 'Why' : 'Note (if any)' }}</label>
+        <kv-field [label]="asksWhy() ? 'Why' : 'Note (if any)'" for="many-note" [error]="sending.fields()['note']">
           <textarea
             pTextarea
             id="many-note"
@@ -80,10 +92,7 @@ const OF_EACH = new Set(['mould', 'casts', 'perCast', 'bars']);
             [ngModel]="note()"
             (ngModelChange)="note.set($event)"
             maxlength="1000"></textarea>
-          @if (sending.fields()['note']; as text) {
-            <span class="kv-wrong" role="alert">{{ text }}</span>
-          }
-        </div>
+        </kv-field>
         <kv-refusal [submission]="sending" (override)="send(true)" (reload)="cancelled.emit()" />
         <div class="actions">
           <button pButton type="submit" data-test="record-many" [loading]="sending.busy()">
@@ -117,23 +126,22 @@ export class RecordMany {
   protected readonly wrong = signal('');
   protected readonly outcome = signal('');
   protected readonly draft = signal<Record<string, unknown>>({});
-  protected readonly endedAt = signal(new Date());
+  protected readonly typed = signal<Record<string, string | undefined>>({});
+  protected readonly endedAt = signal(this.shop.pickerNow());
   protected readonly startedAt = signal<Date | null>(null);
   protected readonly by = signal<string[]>([]);
   protected readonly note = signal('');
 
-  protected readonly kind = computed(() => STEP_KINDS[this.lines()[0]!.kind]);
+  protected readonly kind = computed(() => kindOf(this.lines()[0]!.kind));
   protected readonly outcomes = computed(() => this.kind().outcomes.map(({ code, label }) => ({ code, label })));
   protected readonly asked = computed(() => readingsAsked(this.lines()[0]!.kind, this.outcome()));
   protected readonly alone = computed(() =>
     this.kind()
-      .readings.filter(({ kind, required, key }) => required && (OF_EACH.has(kind) || key.endsWith('Kg')))
+      .readings.filter(({ kind, required, unit }) => required && (OF_EACH.has(kind) || unit === 'kg'))
       .map(({ label }) => label.toLowerCase())
       .join(', '),
   );
-  protected readonly asksWhy = computed(() =>
-    this.kind().outcomes.some(({ code, why }) => code === this.outcome() && why),
-  );
+  protected readonly asksWhy = computed(() => outcomeOf(this.kind(), this.outcome())?.why === true);
 
   constructor() {
     const first = computed(() => this.lines()[0]?.stepId);
@@ -161,16 +169,22 @@ export class RecordMany {
     this.draft.update((draft) => ({ ...draft, [key]: value }));
   }
 
+  protected setTyped(key: string, text: string | undefined): void {
+    this.typed.update((typed) => ({ ...typed, [key]: text }));
+  }
+
   protected send(override = false): void {
     const lines = this.lines();
     const started = this.startedAt();
-    const body = {
+    const readings = saidReadings(lines[0]!.kind, this.outcome(), this.draft());
+    const body: Tray = {
       steps: lines.map(({ stepId, version }) => ({ id: stepId, version })),
       outcome: this.outcome(),
       startedAt: started ? this.shop.instantOf(started) : null,
       endedAt: this.shop.instantOf(this.endedAt()),
       by: this.by(),
-      readings: saidReadings(lines[0]!.kind, this.outcome(), this.draft()),
+      readings,
+      typed: saidTyped(readings, this.typed()),
       note: this.note().trim(),
     };
     this.sending.send('/records', body, () => this.done.emit(), {

@@ -1,15 +1,32 @@
 import type { PlanAnswer, PlanRow, Room } from '@kalvet/core';
-import { ROOMS } from '@kalvet/core';
+import { ROOMS, wallMsOf } from '@kalvet/core';
 
 const DAY_MS = 86_400_000;
 
+/** Where an instant lies on the axis, which is the shop's clock. */
+export type Placed = (instant: string) => number;
+
+/** The axis of a shop's zone; instants that come again are worked out once. */
+export function axisOf(zone: string): Placed {
+  const known = new Map<string, number>();
+  return (instant) => {
+    const found = known.get(instant) ?? wallMsOf(instant, zone);
+    known.set(instant, found);
+    return found;
+  };
+}
+
+/** Where a day of the shop begins on the axis, and where it ends. */
+export const dayBegins = (day: string): number => wallMsOf(`${day}T00:00:00.000Z`, 'utc');
+export const dayEnds = (day: string): number => dayBegins(day) + DAY_MS;
+
 /** From when to when the drawing reaches: a little before now to a little after the last end or due date. */
-export function reach({ now, rows }: Pick<PlanAnswer, 'now' | 'rows'>): [from: Date, to: Date] {
-  const from = Date.parse(now) - 3 * DAY_MS;
+export function reach({ now, rows }: Pick<PlanAnswer, 'now' | 'rows'>, at: Placed): [from: Date, to: Date] {
+  const from = at(now) - 3 * DAY_MS;
   let to = from + 28 * DAY_MS;
   for (const { finishesAt, dueDate } of rows) {
-    if (finishesAt) to = Math.max(to, Date.parse(finishesAt));
-    if (dueDate) to = Math.max(to, Date.parse(`${dueDate}T23:59:00Z`));
+    if (finishesAt) to = Math.max(to, at(finishesAt));
+    if (dueDate) to = Math.max(to, dayEnds(dueDate));
   }
   return [new Date(from), new Date(to + 7 * DAY_MS)];
 }
@@ -23,14 +40,15 @@ export interface RoomStep {
 /** Each room's pieces over time, as steps; rooms that nobody enters are left out. */
 export function roomLoads(
   rows: readonly PlanRow[],
+  placed: Placed,
 ): { readonly room: Room; readonly steps: RoomStep[]; readonly most: number }[] {
   return ROOMS.map((room) => {
     const changes: [at: number, by: number][] = rows.flatMap(({ spans }) =>
       spans
         .filter(([where]) => where === room)
         .flatMap(([, from, to]): [number, number][] => [
-          [Date.parse(from), 1],
-          [Date.parse(to), -1],
+          [placed(from), 1],
+          [placed(to), -1],
         ]),
     );
     changes.sort((a, b) => a[0] - b[0]);
@@ -58,9 +76,12 @@ export function visibleRows(
 }
 
 /** What a row says in words: for hover and screen readers. */
-export function rowWords(row: PlanRow, day: (instant: string) => string): string {
-  const out = row.finishesAt ? `out ${day(row.finishesAt)}` : 'not planned';
-  const due = row.dueDate ? `due ${day(`${row.dueDate}T12:00:00Z`)}` : 'no due date';
+export function rowWords(
+  row: PlanRow,
+  print: { readonly dayOf: (instant: string) => string; readonly day: (day: string) => string },
+): string {
+  const out = row.finishesAt ? `out ${print.dayOf(row.finishesAt)}` : 'not planned';
+  const due = row.dueDate ? `due ${print.day(row.dueDate)}` : 'no due date';
   const late = row.lateDays > 0 ? `, ${row.lateDays} ${row.lateDays === 1 ? 'day' : 'days'} late` : '';
   return `${row.title} ${row.mark}: ${out}, ${due}${late}`;
 }

@@ -11,16 +11,16 @@ import {
   viewChild,
 } from '@angular/core';
 import { RouterLink } from '@angular/router';
-import type { PlanAnswer, PlanLoad, PlanRow } from '@kalvet/core';
+import type { PlanAnswer, PlannedLoad, PlanRow } from '@kalvet/core';
 import { ROOM_NAMES, alloyOf } from '@kalvet/core';
-import { area, curveStepAfter, scaleLinear, scaleUtc, select, timeFormat, utcFormat, zoom, zoomIdentity } from 'd3';
+import { area, curveStepAfter, scaleLinear, scaleUtc, select, utcFormat, zoom, zoomIdentity } from 'd3';
 import type { ZoomBehavior, ZoomTransform } from 'd3';
 import { ButtonModule } from 'primeng/button';
 import { pageData } from '../../shared/page-data';
 import { PlanStandText } from '../../shared/plan-stand.component';
 import { roomColour } from '../../shared/rooms';
 import { ShopService } from '../../shared/shop.service';
-import { reach, roomLoads, rowWords, visibleRows } from './plan-drawing';
+import { axisOf, dayBegins, dayEnds, reach, roomLoads, rowWords, visibleRows } from './plan-drawing';
 
 const LABEL_PX = 226;
 const ROW_PX = 26;
@@ -54,7 +54,9 @@ export class PlanPage {
   private readonly transform = signal<ZoomTransform>(zoomIdentity);
   protected readonly lateOnly = signal(false);
 
-  private readonly reach = computed(() => (this.answer() ? reach(this.answer()!) : [new Date(0), new Date(1)]));
+  /** The axis is the shop's clock, so that a day's line stands where the shop's day begins. */
+  private readonly at = computed(() => axisOf(this.shop.zone()));
+  private readonly reach = computed(() => reach(this.answer() ?? { now: this.shop.now(), rows: [] }, this.at()));
   protected readonly chart = computed(() => Math.max(300, this.width() - LABEL_PX));
   private readonly base = computed(() => scaleUtc(this.reach(), [0, this.chart()]));
   protected readonly x = computed(() => this.transform().rescaleX(this.base()));
@@ -68,28 +70,29 @@ export class PlanPage {
   protected readonly drawn = computed(() => {
     const [first, last] = visibleRows(this.rows().length, ROW_PX, this.scroll(), this.height());
     const x = this.x();
-    const [from, to] = x.domain().map((date) => date.toISOString()) as [string, string];
+    const at = this.at();
+    const [from, to] = x.domain().map((date) => date.getTime()) as [number, number];
     return this.rows()
       .slice(first, last)
       .map((row, i) => ({
         row,
         y: (first + i) * ROW_PX,
-        words: rowWords(row, (instant) => this.day(instant)),
+        words: rowWords(row, this.shop),
         bars: row.spans
-          .filter(([, start, end]) => end > from && start < to)
+          .filter(([, start, end]) => at(end) > from && at(start) < to)
           .map(([room, start, end]) => ({
             room,
-            x: x(Date.parse(start)),
-            width: Math.max(2, x(Date.parse(end)) - x(Date.parse(start))),
+            x: x(at(start)),
+            width: Math.max(2, x(at(end)) - x(at(start))),
             title: `${ROOM_NAMES[room]}: ${this.shop.at(start)} to ${this.shop.at(end)}`,
           })),
-        due: row.dueDate ? x(Date.parse(`${row.dueDate}T23:59:00Z`)) : null,
-        end: row.finishesAt ? x(Date.parse(row.finishesAt)) : null,
+        due: row.dueDate ? x(dayEnds(row.dueDate)) : null,
+        end: row.finishesAt ? x(at(row.finishesAt)) : null,
       }));
   });
   protected readonly rooms = computed(() => {
     const x = this.x();
-    return roomLoads(this.answer()?.rows ?? []).map(({ room, steps, most }) => {
+    return roomLoads(this.answer()?.rows ?? [], this.at()).map(({ room, steps, most }) => {
       const y = scaleLinear([0, Math.max(1, most)], [ROOM_PX - 3, 3]);
       const draw = area<{ at: number; count: number }>()
         .x(({ at }) => x(at))
@@ -103,12 +106,12 @@ export class PlanPage {
     const x = this.x();
     return (this.answer()?.loads ?? []).map((load) => ({
       load,
-      x: x(Date.parse(load.startsAt)),
-      width: Math.max(3, x(Date.parse(load.endsAt)) - x(Date.parse(load.startsAt))),
+      x: x(this.at()(load.startsAt)),
+      width: Math.max(3, x(this.at()(load.endsAt)) - x(this.at()(load.startsAt))),
       words: this.loadWords(load),
     }));
   });
-  protected readonly today = computed(() => this.x()(Date.parse(this.shop.now())));
+  protected readonly today = computed(() => this.x()(this.at()(this.shop.now())));
   protected readonly ticks = computed(() => {
     const x = this.x();
     const days = (x.domain()[1]!.getTime() - x.domain()[0]!.getTime()) / DAY_MS;
@@ -120,7 +123,7 @@ export class PlanPage {
     const x = this.x();
     const width = x(DAY_MS) - x(0);
     return (this.answer()?.pourDays ?? [])
-      .map((day) => ({ day, x: x(Date.parse(`${day}T00:00:00Z`)), width }))
+      .map((day) => ({ day, x: x(dayBegins(day)), width }))
       .filter((each) => each.x > -each.width && each.x < this.chart());
   });
 
@@ -179,7 +182,7 @@ export class PlanPage {
     if (!surface) return;
     const [from, to] = this.base().domain() as [Date, Date];
     const scale = Math.max(1, (to.getTime() - from.getTime()) / (count * 7 * DAY_MS));
-    const at = this.base()(Date.parse(this.shop.now()) - 2 * DAY_MS);
+    const at = this.base()(this.at()(this.shop.now()) - 2 * DAY_MS);
     select(surface).call((drawing) =>
       this.zooming.transform(drawing, zoomIdentity.scale(scale).translate(-Math.max(0, at), 0)),
     );
@@ -208,21 +211,14 @@ export class PlanPage {
     act[event.key]!();
   }
 
-  protected day(instant: string): string {
-    return this.shop
-      .when(instant)
-      .replace(/ \d\d:\d\d$/, '')
-      .replace(/^\d\d:\d\d /, '');
-  }
-
   protected finish(row: PlanRow): string {
-    return row.finishesAt ? timeFormat('%-d %b')(new Date(row.finishesAt)) : 'not planned';
+    return row.finishesAt ? this.shop.dayOf(row.finishesAt) : 'not planned';
   }
 
-  private loadWords(load: PlanLoad): string {
+  private loadWords(load: PlannedLoad): string {
     const what =
       load.kind === 'heat'
-        ? `Heat of ${load.kg?.toFixed(0)} kg ${alloyOf(load.alloyId ?? 'C87300').name}`
+        ? `Heat of ${this.shop.amount(load.kg ?? 0, 'kg', 0)} ${alloyOf(load.alloyId ?? 'C87300').name}`
         : 'Kiln load';
     return `${what}, ${this.shop.at(load.startsAt)}: ${load.labels.join(', ')}`;
   }

@@ -13,10 +13,11 @@ import type { Calendar } from '@kalvet/core';
 import { ButtonModule } from 'primeng/button';
 import { DatePickerModule } from 'primeng/datepicker';
 import { InputTextModule } from 'primeng/inputtext';
+import { Field } from '../../shared/field.component';
 import { Refusal } from '../../shared/refusal.component';
 import { ShopService } from '../../shared/shop.service';
 import { Submission } from '../../shared/submission';
-import { asDay } from '../../shared/time';
+import { asDay, dayPicker } from '../../shared/time';
 import { hoursInWords, parseHours } from './hours';
 
 const DAYS = ['Mon', 'Tue', 'Wed', 'Thu', 'Fri', 'Sat', 'Sun'];
@@ -24,14 +25,13 @@ const DAYS = ['Mon', 'Tue', 'Wed', 'Thu', 'Fri', 'Sat', 'Sun'];
 /** Opening hours as a person types them: a line a weekday, closed days, and days with hours of their own. */
 @Component({
   selector: 'kv-calendar-form',
-  imports: [FormsModule, ButtonModule, DatePickerModule, InputTextModule, Refusal],
+  imports: [Field, FormsModule, ButtonModule, DatePickerModule, InputTextModule, Refusal],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     <form (ngSubmit)="save()" autocomplete="off">
-      <div class="kv-field">
-        <label [for]="key('name')">Name</label>
+      <kv-field label="Name" [for]="key('name')">
         <input pInputText [id]="key('name')" name="name" [ngModel]="name()" (ngModelChange)="name.set($event)" />
-      </div>
+      </kv-field>
       <div class="week">
         @for (day of days; track day; let i = $index) {
           <label [for]="key('day' + i)">{{ day }}</label>
@@ -48,8 +48,7 @@ const DAYS = ['Mon', 'Tue', 'Wed', 'Thu', 'Fri', 'Sat', 'Sun'];
           }
         }
       </div>
-      <div class="kv-field">
-        <label [for]="key('closed')">Closed days</label>
+      <kv-field label="Closed days" [for]="key('closed')">
         <p-datepicker
           [inputId]="key('closed')"
           name="closed"
@@ -62,7 +61,7 @@ const DAYS = ['Mon', 'Tue', 'Wed', 'Thu', 'Fri', 'Sat', 'Sun'];
           [showOnFocus]="false"
           placeholder="none"
           appendTo="body" />
-      </div>
+      </kv-field>
       <fieldset>
         <legend>Extra hours on a date, closed or not</legend>
         @for (extra of extras(); track $index; let i = $index) {
@@ -159,12 +158,10 @@ export class CalendarForm {
   protected readonly week = linkedSignal(() =>
     DAYS.map((_, i) => hoursInWords(this.calendar().weekly.filter(({ day }) => day === i + 1))),
   );
-  protected readonly closed = linkedSignal<Date[]>(() =>
-    this.calendar().closed.map((day) => new Date(`${day}T12:00:00`)),
-  );
+  protected readonly closed = linkedSignal<Date[]>(() => this.calendar().closed.map((day) => dayPicker(day)));
   protected readonly extras = linkedSignal<{ date: Date | null; hours: string }[]>(() =>
     this.calendar().extra.map(({ date, from, to }) => ({
-      date: new Date(`${date}T12:00:00`),
+      date: dayPicker(date),
       hours: hoursInWords([{ from, to }]),
     })),
   );

@@ -1,6 +1,15 @@
 import { ChangeDetectionStrategy, Component, computed, inject, linkedSignal, signal } from '@angular/core';
 import { FormsModule } from '@angular/forms';
-import type { Calendar, PlanningAnswer, Resource, ShopNumbers } from '@kalvet/core';
+import type {
+  Calendar,
+  PlanningAnswer,
+  Resource,
+  SaveNumbers,
+  SaveResource,
+  SaveTimes,
+  ShopNumbers,
+  Unit,
+} from '@kalvet/core';
 import { ROOM_NAMES } from '@kalvet/core';
 import { ButtonModule } from 'primeng/button';
 import { InputNumberModule } from 'primeng/inputnumber';
@@ -8,6 +17,8 @@ import { InputTextModule } from 'primeng/inputtext';
 import { SelectModule } from 'primeng/select';
 import { newId } from '../../shared/ids';
 import { pageData } from '../../shared/page-data';
+import { Field } from '../../shared/field.component';
+import { QuantityInput } from '../../shared/quantity-input.component';
 import { Refusal } from '../../shared/refusal.component';
 import { roomColour } from '../../shared/rooms';
 import { ShopService } from '../../shared/shop.service';
@@ -18,7 +29,13 @@ import { hoursInWords, parseSpan, spanShort } from './hours';
 const DAYS = ['Mon', 'Tue', 'Wed', 'Thu', 'Fri', 'Sat', 'Sun'];
 
 /** The numbers of the shop as they are shown: shares in per cent. */
-const NUMBERS: readonly { key: keyof ShopNumbers; label: string; unit: string; share?: boolean; decimals: number }[] = [
+const NUMBERS: readonly {
+  key: Exclude<keyof ShopNumbers, 'timeZone'>;
+  label: string;
+  unit: Unit;
+  share?: boolean;
+  decimals: number;
+}[] = [
   { key: 'crucibleUsableKg', label: 'Crucible, usable', unit: 'kg', decimals: 1 },
   { key: 'crucibleHoldsKg', label: 'Crucible, to the rim', unit: 'kg', decimals: 1 },
   { key: 'kilnPlaces', label: 'Kiln, places for trees', unit: '', decimals: 0 },
@@ -29,7 +46,7 @@ const NUMBERS: readonly { key: keyof ShopNumbers; label: string; unit: string; s
   { key: 'pigReserveKg', label: 'Pig reserve', unit: 'kg', decimals: 1 },
   { key: 'crucibleKg', label: 'Crucible, empty', unit: 'kg', decimals: 1 },
   { key: 'tongsKg', label: 'Tongs and shank', unit: 'kg', decimals: 1 },
-  { key: 'carriers', label: 'Carry the crucible', unit: 'people', decimals: 0 },
+  { key: 'carriers', label: 'Carry the crucible, people', unit: '', decimals: 0 },
   { key: 'waxBand', label: 'Wax, allowed off its plan', unit: '%', share: true, decimals: 0 },
   { key: 'liftLimitKg', label: 'Lift limit, one person', unit: 'kg', decimals: 0 },
 ];
@@ -37,7 +54,17 @@ const NUMBERS: readonly { key: keyof ShopNumbers; label: string; unit: string; s
 /** Hours, hands, kiln, crucible, and the times of the route: what dates are worked out from. Used at once. */
 @Component({
   selector: 'kv-settings',
-  imports: [FormsModule, ButtonModule, InputNumberModule, InputTextModule, SelectModule, CalendarForm, Refusal],
+  imports: [
+    Field,
+    FormsModule,
+    ButtonModule,
+    QuantityInput,
+    InputNumberModule,
+    InputTextModule,
+    SelectModule,
+    CalendarForm,
+    Refusal,
+  ],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './settings.page.html',
   styleUrl: './settings.page.css',
@@ -83,6 +110,12 @@ export class SettingsPage {
       NUMBERS.map(({ key, share }) => [key, settings ? round(settings[key] * (share ? 100 : 1)) : null]),
     );
   });
+  /** What was typed in another unit than the one that is kept. */
+  protected readonly asTyped = linkedSignal<Readonly<Record<string, string | undefined>>>(
+    () => this.answer()?.settings.typed ?? {},
+  );
+  protected readonly timeZone = linkedSignal(() => this.answer()?.settings.timeZone ?? '');
+  protected readonly zones = Intl.supportedValuesOf('timeZone');
   protected readonly times = linkedSignal(() =>
     (this.answer()?.kinds ?? []).map((kind) => ({
       ...kind,
@@ -141,7 +174,8 @@ export class SettingsPage {
   }
 
   protected saveCrew({ id, version, count, calendarId, setupMinutes, name }: Resource): void {
-    this.savingCrew.send(`/resources/${id}`, { version, count, calendarId, setupMinutes }, () => this.read(), {
+    const body: SaveResource = { version, count, calendarId, setupMinutes };
+    this.savingCrew.send(`/resources/${id}`, body, () => this.read(), {
       method: 'put',
       said: `${name}: saved; dates follow`,
     });
@@ -151,12 +185,22 @@ export class SettingsPage {
     this.typed.update((typed) => ({ ...typed, [key]: value }));
   }
 
+  protected setTyped(key: string, text: string | undefined): void {
+    this.asTyped.update((typed) => ({ ...typed, [key]: text }));
+  }
+
   protected saveNumbers(): void {
     const typed = this.typed();
     const values = Object.fromEntries(
       NUMBERS.map(({ key, share }) => [key, typed[key] === null ? null : round(typed[key]! / (share ? 100 : 1))]),
-    );
-    const body = { version: this.answer()!.settingsVersion, ...values };
+      // What is left empty is refused by the server, by name.
+    ) as unknown as Omit<ShopNumbers, 'timeZone'>;
+    const body: SaveNumbers = {
+      version: this.answer()!.settingsVersion,
+      ...values,
+      timeZone: this.timeZone(),
+      typed: Object.fromEntries(Object.entries(this.asTyped()).flatMap(([key, text]) => (text ? [[key, text]] : []))),
+    };
     this.savingNumbers.send('/settings/numbers', body, () => this.shop.load().subscribe(() => this.read()), {
       method: 'put',
       said: 'Saved; dates follow',
@@ -179,15 +223,11 @@ export class SettingsPage {
     const times = Object.fromEntries(
       Object.entries(read).filter(([key, value]) => value !== row.usual[key as keyof typeof row.usual]),
     );
-    this.savingTimes.send(
-      '/settings/times',
-      { version: this.answer()!.settingsVersion, kind, times },
-      () => this.read(),
-      {
-        method: 'put',
-        said: `${row.name}: saved; dates follow`,
-      },
-    );
+    const body: SaveTimes = { version: this.answer()!.settingsVersion, kind, times };
+    this.savingTimes.send('/settings/times', body, () => this.read(), {
+      method: 'put',
+      said: `${row.name}: saved; dates follow`,
+    });
   }
 }
 

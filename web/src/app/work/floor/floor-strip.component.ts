@@ -1,6 +1,7 @@
 import { ChangeDetectionStrategy, Component, computed, inject, input, output } from '@angular/core';
-import type { FloorAnswer, TreeLine } from '@kalvet/core';
-import { alloyOf } from '@kalvet/core';
+import type { FloorAnswer, Text, TreeLine } from '@kalvet/core';
+import { alloyOf, kindOf } from '@kalvet/core';
+import { AmountPipe, WordsPipe } from '../../shared/words.pipe';
 import { ShopService } from '../../shared/shop.service';
 
 const MOST = 4;
@@ -8,6 +9,7 @@ const MOST = 4;
 /** Under the rows: what wants a decision, the next dips, the kiln, the next pour. */
 @Component({
   selector: 'kv-floor-strip',
+  imports: [AmountPipe, WordsPipe],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './floor-strip.component.html',
   styleUrl: './floor-strip.component.css',
@@ -23,7 +25,7 @@ export class FloorStrip {
     const now = this.shop.now();
     const lines = [...this.floor().dips, ...this.floor().fire, ...this.floor().pour];
     const isTooOld = (line: TreeLine) => line.tooOldAt !== null && line.tooOldAt < now && line.waits.length === 0;
-    const tooOld = lines.filter(isTooOld).map((line) => ({
+    const tooOld = lines.filter(isTooOld).map((line): { text: Text; urgent: boolean; pieceId: string | null } => ({
       text: `${line.on}: too old for ${line.name.toLowerCase()} since ${this.shop.when(line.tooOldAt)}`,
       urgent: true,
       pieceId: line.pieceIds[0] ?? null,
@@ -50,14 +52,14 @@ export class FloorStrip {
     this.floor().heats.map((heat) => ({
       ...heat,
       alloy: alloyOf(heat.alloyId).name,
-      free: heat.usableKg - heat.metalKg,
+      free: heat.usableKg - heat.chargeKg,
     })),
   );
   /** Trees that could be poured and stand in no heat yet. */
   protected readonly waiting = computed(() => {
     const placed = new Set(this.floor().heats.flatMap(({ trees }) => trees.map(({ treeId }) => treeId)));
     return this.floor().pour.filter(
-      (line) => line.kind === 'pour' && line.waits.length === 0 && !placed.has(line.carrierId),
+      (line) => kindOf(line.kind).through === 'heat' && line.waits.length === 0 && !placed.has(line.carrierId),
     );
   });
 
@@ -70,6 +72,6 @@ export class FloorStrip {
   }
 
   protected kg(line: TreeLine): string {
-    return line.pourKg === null ? 'weight not known' : `${line.pourKg.toFixed(1)} kg`;
+    return line.pourKg === null ? 'weight not known' : this.shop.amount(line.pourKg, 'kg', 1);
   }
 }

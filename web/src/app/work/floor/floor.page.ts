@@ -22,6 +22,7 @@ import { FloorStrip } from './floor-strip.component';
 import { PieceCard } from './piece-card.component';
 import { railCounts } from './rail-counts';
 import { columnOf, rowLayout } from './row-layout';
+import { Field } from '../../shared/field.component';
 
 /** Columns up to the burnout room stay in view beside a card at the right. */
 const LAST_COLUMN_LEFT_FREE = 4;
@@ -30,6 +31,7 @@ const LAST_COLUMN_LEFT_FREE = 4;
 @Component({
   selector: 'kv-floor',
   imports: [
+    Field,
     FormsModule,
     RouterLink,
     ButtonModule,

@@ -8,13 +8,14 @@ import { FigureText } from '../../shared/figure.component';
 import { spread } from '../../shared/piece-words';
 import { roomColour } from '../../shared/rooms';
 import { ShopService } from '../../shared/shop.service';
+import { WordsPipe } from '../../shared/words.pipe';
 import { StepPanel } from '../../route/step-panel.component';
 import { PieceActions } from '../piece/piece-actions.component';
 
 /** A piece at a glance: what it waits for and since when, what can be done next, dates, weight, and the panel to record it. */
 @Component({
   selector: 'kv-piece-card',
-  imports: [RouterLink, ButtonModule, Disc, FigureText, StepPanel, PieceActions],
+  imports: [RouterLink, ButtonModule, Disc, FigureText, StepPanel, PieceActions, WordsPipe],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './piece-card.component.html',
   styleUrl: './piece-card.component.css',

@@ -8,14 +8,16 @@ import { InputTextModule } from 'primeng/inputtext';
 import { MultiSelectModule } from 'primeng/multiselect';
 import { SelectModule } from 'primeng/select';
 import { newId } from '../../shared/ids';
+import { Field } from '../../shared/field.component';
 import { Refusal } from '../../shared/refusal.component';
 import { Submission } from '../../shared/submission';
-import { asDay } from '../../shared/time';
+import { asDay, dayPicker } from '../../shared/time';
 
 /** An order as it is entered: who, what, where, by when, and which pieces. A new client is entered along with it. */
 @Component({
   selector: 'kv-order-form',
   imports: [
+    Field,
     FormsModule,
     ButtonModule,
     CheckboxModule,
@@ -29,8 +31,7 @@ import { asDay } from '../../shared/time';
   template: `
     <form (ngSubmit)="save()" autocomplete="off">
       <div class="two">
-        <div class="kv-field">
-          <label for="order-client">Client</label>
+        <kv-field label="Client" for="order-client">
           <p-select
             inputId="order-client"
             name="client"
@@ -42,10 +43,9 @@ import { asDay } from '../../shared/time';
             [filter]="clients().length > 8"
             placeholder="choose"
             appendTo="body" />
-        </div>
+        </kv-field>
         @if (clientId() === fresh) {
-          <div class="kv-field">
-            <label for="order-client-name">New client’s name</label>
+          <kv-field label="New client’s name" for="order-client-name" [error]="savingClient.fields()['name']">
             <input
               pInputText
               id="order-client-name"
@@ -53,13 +53,9 @@ import { asDay } from '../../shared/time';
               [ngModel]="clientName()"
               (ngModelChange)="clientName.set($event)"
               maxlength="200" />
-            @if (savingClient.fields()['name']; as text) {
-              <span class="kv-wrong" role="alert">{{ text }}</span>
-            }
-          </div>
+          </kv-field>
         }
-        <div class="kv-field">
-          <label for="order-title">What</label>
+        <kv-field label="What" for="order-title">
           <input
             pInputText
             id="order-title"
@@ -67,9 +63,8 @@ import { asDay } from '../../shared/time';
             [ngModel]="title()"
             (ngModelChange)="title.set($event)"
             maxlength="200" />
-        </div>
-        <div class="kv-field">
-          <label for="order-place">To where (if known)</label>
+        </kv-field>
+        <kv-field label="To where" for="order-place" optional>
           <input
             pInputText
             id="order-place"
@@ -77,9 +72,8 @@ import { asDay } from '../../shared/time';
             [ngModel]="place()"
             (ngModelChange)="place.set($event)"
             maxlength="300" />
-        </div>
-        <div class="kv-field">
-          <label for="order-due">Promised for</label>
+        </kv-field>
+        <kv-field label="Promised for" for="order-due">
           <p-datepicker
             inputId="order-due"
             name="due"
@@ -91,7 +85,7 @@ import { asDay } from '../../shared/time';
             [showOnFocus]="false"
             [showClear]="true"
             appendTo="body" />
-        </div>
+        </kv-field>
         <div class="check">
           <p-checkbox
             inputId="order-part"
@@ -102,8 +96,7 @@ import { asDay } from '../../shared/time';
           <label for="order-part">Pieces may go as they are ready</label>
         </div>
       </div>
-      <div class="kv-field">
-        <label for="order-pieces">Pieces</label>
+      <kv-field label="Pieces" for="order-pieces" [error]="saving.fields()['pieceIds']">
         <p-multiselect
           inputId="order-pieces"
           name="pieces"
@@ -118,12 +111,8 @@ import { asDay } from '../../shared/time';
           selectedItemsLabel="{0} pieces"
           placeholder="none yet"
           appendTo="body" />
-        @if (saving.fields()['pieceIds']; as text) {
-          <span class="kv-wrong" role="alert">{{ text }}</span>
-        }
-      </div>
-      <div class="kv-field">
-        <label for="order-note">Note (if any)</label>
+      </kv-field>
+      <kv-field label="Note (if any)" for="order-note">
         <input
           pInputText
           id="order-note"
@@ -131,7 +120,7 @@ import { asDay } from '../../shared/time';
           [ngModel]="note()"
           (ngModelChange)="note.set($event)"
           maxlength="1000" />
-      </div>
+      </kv-field>
       <kv-refusal [submission]="savingClient" />
       <kv-refusal [submission]="saving" (reload)="done.emit(null)" />
       <div class="row">
@@ -181,7 +170,7 @@ export class OrderForm {
   protected readonly partDelivery = linkedSignal(() => this.order()?.partDelivery ?? true);
   protected readonly due = linkedSignal<Date | null>(() => {
     const due = this.order()?.dueDate;
-    return due ? new Date(`${due}T12:00:00`) : null;
+    return due ? dayPicker(due) : null;
   });
   protected readonly pieceIds = linkedSignal<string[]>(() => this.order()?.pieces.map(({ pieceId }) => pieceId) ?? []);
   protected readonly choices = computed(() => [

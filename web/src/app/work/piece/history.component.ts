@@ -3,6 +3,7 @@ import { FormsModule } from '@angular/forms';
 import type { HistoryLine } from '@kalvet/core';
 import { ButtonModule } from 'primeng/button';
 import { InputTextModule } from 'primeng/inputtext';
+import { WordsPipe } from '../../shared/words.pipe';
 import { Refusal } from '../../shared/refusal.component';
 import { ShopService } from '../../shared/shop.service';
 import { Submission } from '../../shared/submission';
@@ -12,7 +13,7 @@ const FIRST = 30;
 /** What happened to a piece, the newest first; a wrong record is taken back from here, with a reason. */
 @Component({
   selector: 'kv-history',
-  imports: [FormsModule, ButtonModule, InputTextModule, Refusal],
+  imports: [FormsModule, ButtonModule, InputTextModule, Refusal, WordsPipe],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     <h2>What happened</h2>
@@ -23,7 +24,7 @@ const FIRST = 30;
             line.bad ? 'var(--kv-alert)' : line.room ? 'var(--room-' + line.room + ')' : 'var(--kv-line-strong)'
           "
           [class.gone]="line.takenBack">
-          <p>{{ line.text }}</p>
+          <p>{{ line.text | words }}</p>
           <p class="kv-soft sub">
             <span [title]="'written down ' + shop.at(line.typedAt)">{{ shop.when(line.at) }}</span> ·
             {{ line.actor }}
@@ -33,7 +34,7 @@ const FIRST = 30;
               · <button type="button" class="kv-link" (click)="ask(line.number)">take back</button>
             }
           </p>
-          @if (line.reason && !line.text.includes(line.reason)) {
+          @if (line.reason && !shop.words(line.text).includes(line.reason)) {
             <p class="kv-soft sub">{{ line.reason }}</p>
           }
           @if (asking() === line.number) {

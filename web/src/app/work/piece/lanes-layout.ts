@@ -1,5 +1,5 @@
 import type { LaneView, Room, StepView } from '@kalvet/core';
-import { ROOMS } from '@kalvet/core';
+import { ROOMS, kindOf } from '@kalvet/core';
 
 /** A step's place on a lane. */
 export interface Mark {
@@ -71,7 +71,7 @@ export function lanesLayout(
       inRoom(steps, band.room).map((step, i) => ({
         step,
         x: band.x + (after(band.room) + i + 1) * unit,
-        bead: step.kind === 'coat',
+        bead: kindOf(step.kind).coat === true,
         next: nextIds.has(step.id),
       })),
     );

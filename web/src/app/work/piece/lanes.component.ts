@@ -10,7 +10,7 @@ import {
   signal,
 } from '@angular/core';
 import type { LaneView, StepView } from '@kalvet/core';
-import { ROOM_NAMES, isOpen, outcomeOf, readingsInWords } from '@kalvet/core';
+import { ROOM_NAMES, isOpen, kindOf, outcomeOf, readingsInWords } from '@kalvet/core';
 import { curveBumpX, line } from 'd3';
 import { TooltipModule } from 'primeng/tooltip';
 import { roomColour } from '../../shared/rooms';
@@ -81,10 +81,10 @@ export class Lanes {
       if (step.pinKind) parts.push(`pinned ${step.pinKind} ${this.shop.at(step.pinAt)}`);
       return parts.join('; ');
     }
-    const outcome = outcomeOf(step.kind, step.outcome ?? '')?.label ?? step.outcome ?? step.state;
+    const outcome = outcomeOf(kindOf(step.kind), step.outcome ?? '')?.label ?? step.outcome ?? step.state;
     parts.push(`${outcome.toLowerCase()} ${this.shop.at(step.endedAt)}`);
     if (step.by.length > 0) parts.push(`by ${step.by.join(', ')}`);
-    const readings = readingsInWords(step.kind, step.readings);
+    const readings = this.shop.words(readingsInWords(kindOf(step.kind), step.readings, step.readingsVersion));
     if (readings) parts.push(readings);
     if (step.note) parts.push(step.note);
     return [...parts, ...step.flags].join('; ');

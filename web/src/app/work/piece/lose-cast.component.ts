@@ -6,6 +6,7 @@ import { ButtonModule } from 'primeng/button';
 import { DialogModule } from 'primeng/dialog';
 import { InputTextModule } from 'primeng/inputtext';
 import { SelectModule } from 'primeng/select';
+import { Field } from '../../shared/field.component';
 import { Refusal } from '../../shared/refusal.component';
 import { RAIL } from '../../shared/rooms';
 import { ShopService } from '../../shared/shop.service';
@@ -14,7 +15,7 @@ import { Submission } from '../../shared/submission';
 /** A cast was lost outside any step: dropped, broken, a crack seen later. */
 @Component({
   selector: 'kv-lose-cast',
-  imports: [FormsModule, ButtonModule, DialogModule, InputTextModule, SelectModule, Refusal],
+  imports: [Field, FormsModule, ButtonModule, DialogModule, InputTextModule, SelectModule, Refusal],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     @if (casts().length > 0) {
@@ -29,8 +30,7 @@ import { Submission } from '../../shared/submission';
       [style]="{ width: '420px' }"
       appendTo="body">
       <form (ngSubmit)="send()" autocomplete="off">
-        <div class="kv-field">
-          <label for="lose-cast">Cast</label>
+        <kv-field label="Cast" for="lose-cast">
           <p-select
             inputId="lose-cast"
             name="cast"
@@ -40,9 +40,8 @@ import { Submission } from '../../shared/submission';
             [ngModel]="castId()"
             (ngModelChange)="castId.set($event)"
             appendTo="body" />
-        </div>
-        <div class="kv-field">
-          <label for="lose-room">Where</label>
+        </kv-field>
+        <kv-field label="Where" for="lose-room">
           <p-select
             inputId="lose-room"
             name="room"
@@ -52,9 +51,8 @@ import { Submission } from '../../shared/submission';
             [ngModel]="room()"
             (ngModelChange)="room.set($event)"
             appendTo="body" />
-        </div>
-        <div class="kv-field">
-          <label for="lose-why">What happened</label>
+        </kv-field>
+        <kv-field label="What happened" for="lose-why">
           <input
             pInputText
             id="lose-why"
@@ -62,7 +60,7 @@ import { Submission } from '../../shared/submission';
             [ngModel]="why()"
             (ngModelChange)="why.set($event)"
             maxlength="500" />
-        </div>
+        </kv-field>
         <p class="kv-soft">
           It is made again as the next attempt, from the wax on. What was done stays in the history; a seam that was
           welded opens anew.
@@ -105,7 +103,7 @@ export class LoseCast {
       version: cast.version,
       room: this.room(),
       why: this.why().trim(),
-      at: this.shop.exactNow().toISOString(),
+      at: this.shop.exactNow(),
     };
     this.sending.send(
       `/casts/${cast.castId}/lose`,

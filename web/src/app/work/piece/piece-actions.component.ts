@@ -5,17 +5,18 @@ import { ButtonModule } from 'primeng/button';
 import { DatePickerModule } from 'primeng/datepicker';
 import { DialogModule } from 'primeng/dialog';
 import { InputTextModule } from 'primeng/inputtext';
+import { Field } from '../../shared/field.component';
 import { Refusal } from '../../shared/refusal.component';
 import { ShopService } from '../../shared/shop.service';
 import { Submission } from '../../shared/submission';
-import { asDay } from '../../shared/time';
+import { asDay, dayPicker } from '../../shared/time';
 
 type Action = 'hold' | 'due' | 'cancel' | 'model-again';
 
 /** What can be decided about a piece as a whole: hold, due date, cancel, model again. */
 @Component({
   selector: 'kv-piece-actions',
-  imports: [FormsModule, ButtonModule, DatePickerModule, DialogModule, InputTextModule, Refusal],
+  imports: [Field, FormsModule, ButtonModule, DatePickerModule, DialogModule, InputTextModule, Refusal],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './piece-actions.component.html',
   styles: `
@@ -54,7 +55,7 @@ export class PieceActions {
     this.sending.reset();
     this.reason.set('');
     const due = this.piece().dueDate;
-    this.day.set(action === 'due' && due ? new Date(`${due}T12:00:00`) : null);
+    this.day.set(action === 'due' && due ? dayPicker(due) : null);
     this.asking.set(action);
   }
 

@@ -25,6 +25,7 @@ import { PlanStandText } from '../../shared/plan-stand.component';
 import { Live } from '../../shared/live.service';
 import { pieceInWords } from '../../shared/piece-words';
 import { RAIL, roomColour } from '../../shared/rooms';
+import { WordsPipe } from '../../shared/words.pipe';
 import { ShopService } from '../../shared/shop.service';
 import { History } from './history.component';
 import { Lanes } from './lanes.component';
@@ -36,6 +37,7 @@ import { WeightsChart } from './weights-chart.component';
 @Component({
   selector: 'kv-piece',
   imports: [
+    WordsPipe,
     RouterLink,
     ButtonModule,
     Disc,

@@ -9,8 +9,10 @@ import {
   signal,
 } from '@angular/core';
 import type { LaneView } from '@kalvet/core';
-import { formatFigure } from '@kalvet/core';
+import type { Figure } from '@kalvet/core';
+import { formatFigure, fromShown, toShown } from '@kalvet/core';
 import { scaleLinear } from 'd3';
+import { ShopService } from '../../shared/shop.service';
 
 const LABEL_PX = 92;
 const TEXT_PX = 250;
@@ -65,6 +67,7 @@ const ROW_PX = 34;
   `,
 })
 export class WeightsChart {
+  private readonly shop = inject(ShopService);
   readonly lanes = input.required<readonly LaneView[]>();
   readonly band = input.required<number>();
   protected readonly width = signal(680);
@@ -84,30 +87,43 @@ export class WeightsChart {
       .nice(4);
   });
   protected readonly textX = computed(() => (this.scale().range()[1] ?? 0) + 14);
-  protected readonly ticks = computed(() =>
-    this.scale()
+  /** Round numbers of the reader's unit, where they lie. */
+  protected readonly ticks = computed(() => {
+    const units = this.shop.units();
+    const [from, to] = this.scale().domain() as [number, number];
+    return scaleLinear([toShown(from, 'kg', units), toShown(to, 'kg', units)], [0, 1])
       .ticks(4)
-      .map((kg) => ({ kg, x: this.scale()(kg) })),
-  );
+      .map((value) => ({
+        text: `${value} ${this.shop.sign('kg')}`,
+        x: this.scale()(fromShown(value, 'kg', units)),
+      }));
+  });
   protected readonly rows = computed(() =>
     this.lanes().map((lane) => {
       const x = this.scale();
+      const print = (figure: Figure, decimals: number) => formatFigure(figure, decimals, this.shop.units());
       const plan = lane.plannedCast?.value;
       const wax = lane.castFromWax
-        ? `wax says ${formatFigure(lane.castFromWax, 1)}`
+        ? `wax says ${print(lane.castFromWax, 1)}`
         : plan
-          ? `plan ${plan.toFixed(1)} kg`
+          ? `plan ${this.shop.amount(plan, 'kg', 1)}`
           : 'no plan';
       const share = lane.deviation
         ? ` · ${lane.deviation.share < 0 ? '−' : '+'}${Math.abs(Math.round(lane.deviation.share * 100))} % of plan`
         : '';
-      const wall = lane.wall ? `wall about ${formatFigure(lane.wall, 1)} of ${lane.wallTargetMm} mm` : '';
+      const wall = lane.wall
+        ? `wall about ${print(lane.wall, 1)} of ${this.shop.amount(lane.wallTargetMm ?? 0, 'mm', 1)}`
+        : '';
       return {
         name: lane.name,
-        says: lane.cast ? `cast ${formatFigure(lane.cast, 2)}` : `${wax}${share}`,
+        says: lane.cast ? `cast ${print(lane.cast, 2)}` : `${wax}${share}`,
         also: [...(lane.cast ? [`${wax}${share}`] : []), wall].filter(Boolean)[0] ?? '',
         flagged: lane.deviation?.flagged ?? false,
-        why: [lane.castFromWax?.inWords, lane.plannedCast ? `plan: ${lane.plannedCast.inWords}` : '', wall]
+        why: [
+          lane.castFromWax ? this.shop.words(lane.castFromWax.inWords) : '',
+          lane.plannedCast ? `plan: ${this.shop.words(lane.plannedCast.inWords)}` : '',
+          wall,
+        ]
           .filter(Boolean)
           .join('; '),
         plan:

@@ -1,16 +1,17 @@
 import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@angular/core';
 import { FormsModule } from '@angular/forms';
 import { Router } from '@angular/router';
-import type { ApprovalRule, Method, SetUpWork } from '@kalvet/core';
+import type { ApprovalRule, Finishing, Method, SectionGiven, SetUpWork } from '@kalvet/core';
 import {
   ALLOYS,
+  FINISHINGS,
+  FINISHING_NAMES,
   METHODS,
   METHOD_NAMES,
-  RUBBERS,
   alloyOf,
   castFromWax,
   coatsFor,
-  originalScale,
+  usualOriginalScale,
   waxFromWall,
 } from '@kalvet/core';
 import { ButtonModule } from 'primeng/button';
@@ -20,15 +21,20 @@ import { InputNumberModule } from 'primeng/inputnumber';
 import { InputTextModule } from 'primeng/inputtext';
 import { SelectModule } from 'primeng/select';
 import { newId } from '../../shared/ids';
+import { Field } from '../../shared/field.component';
 import { Refusal } from '../../shared/refusal.component';
 import { Submission } from '../../shared/submission';
 import { asDay } from '../../shared/time';
+import { QuantityInput } from '../../shared/quantity-input.component';
+import { ShopService } from '../../shared/shop.service';
 import { FigureText } from '../../shared/figure.component';
 import { GLYPHS, WorkGlyph } from '../work-glyph.component';
 
-type SectionRow = {
-  -readonly [K in keyof SetUpWork['sections'][number]]: SetUpWork['sections'][number][K] | null;
-} & { ownMould: boolean };
+type Nullable<T> = { readonly [K in keyof T]: T[K] | null };
+type SectionRow = Nullable<Omit<SectionGiven, 'typed'>> & {
+  readonly typed?: Readonly<Record<string, string>>;
+  readonly ownMould: boolean;
+};
 
 const emptySection = (name: string): SectionRow => ({
   name,
@@ -41,19 +47,18 @@ const emptySection = (name: string): SectionRow => ({
   ownMould: false,
 });
 
-/** Wax shrinkage as long as a shop has not measured its own. */
-const WAX_SHRINKAGE = 0.01;
-
 /** The plain form that sets a work up: every step of every piece grows from it. */
 @Component({
   selector: 'kv-set-up',
   imports: [
+    Field,
     FormsModule,
     ButtonModule,
     CheckboxModule,
     DatePickerModule,
     InputNumberModule,
     InputTextModule,
+    QuantityInput,
     SelectModule,
     Refusal,
     FigureText,
@@ -64,6 +69,7 @@ const WAX_SHRINKAGE = 0.01;
   styleUrl: './set-up.page.css',
 })
 export class SetUpPage {
+  protected readonly shop = inject(ShopService);
   private readonly router = inject(Router);
   protected readonly sending = new Submission();
   private id = newId();
@@ -77,6 +83,7 @@ export class SetUpPage {
   protected readonly method = signal<Method>('shell');
   protected readonly approval = signal<ApprovalRule>('first');
   protected readonly finish = signal('');
+  protected readonly finishing = signal<Finishing>('patina');
   protected readonly glyph = signal('block');
   protected readonly due = signal<Date | null>(null);
   protected readonly pullsBefore = signal<number | null>(0);
@@ -89,6 +96,7 @@ export class SetUpPage {
     { code: 'each', label: 'each wax' },
     { code: 'none', label: 'no wax' },
   ];
+  protected readonly finishings = FINISHINGS.map((code) => ({ code, label: FINISHING_NAMES[code] }));
   protected readonly glyphs = Object.entries(GLYPHS).map(([code, { label }]) => ({ code, label }));
 
   /** Three letters of the title, unless somebody types others. */
@@ -104,14 +112,7 @@ export class SetUpPage {
   );
   protected readonly direct = computed(() => this.method() === 'direct');
   protected readonly alloy = computed(() => alloyOf(this.alloyId()));
-  protected readonly scale = computed(() => {
-    const rubber = RUBBERS[0];
-    return originalScale({
-      mould: this.direct() ? 0 : rubber.shrinkage,
-      wax: this.direct() ? 0 : WAX_SHRINKAGE,
-      metal: this.alloy().contraction,
-    });
-  });
+  protected readonly scale = computed(() => usualOriginalScale(this.alloy(), this.method()));
 
   /** What a section will take: its wax by wall and area where nothing is entered, its bronze, its coats. */
   protected says(section: SectionRow): {
@@ -141,6 +142,11 @@ export class SetUpPage {
 
   protected setSection(place: number, patch: Partial<SectionRow>): void {
     this.sections.update((rows) => rows.map((row, i) => (i === place ? { ...row, ...patch } : row)));
+  }
+
+  protected setTyped(place: number, key: string, text: string | undefined): void {
+    const { [key]: _, ...rest } = this.sections()[place]?.typed ?? {};
+    this.setSection(place, { typed: text ? { ...rest, [key]: text } : rest });
   }
 
   protected addSection(): void {
@@ -177,6 +183,7 @@ export class SetUpPage {
       method: this.method(),
       approval: this.approval(),
       finish: this.finish().trim(),
+      finishing: this.finishing(),
       glyph: this.glyph(),
       dueDate: asDay(this.due()),
       sections: rows.map(({ ownMould: _, ...row }) => ({ ...row, name: row.name?.trim() ?? '' })),

@@ -8,6 +8,7 @@ import { InputNumberModule } from 'primeng/inputnumber';
 import { InputTextModule } from 'primeng/inputtext';
 import { MultiSelectModule } from 'primeng/multiselect';
 import { newId } from '../../shared/ids';
+import { Field } from '../../shared/field.component';
 import { Refusal } from '../../shared/refusal.component';
 import { Submission } from '../../shared/submission';
 
@@ -15,6 +16,7 @@ import { Submission } from '../../shared/submission';
 @Component({
   selector: 'kv-mould-form',
   imports: [
+    Field,
     FormsModule,
     ButtonModule,
     CheckboxModule,
@@ -36,8 +38,7 @@ import { Submission } from '../../shared/submission';
       <form (ngSubmit)="save()" autocomplete="off">
         @if (mould(); as mould) {
           <p class="kv-soft">{{ mould.used }} pulls used, {{ mould.owed }} owed</p>
-          <div class="kv-field">
-            <label for="mould-life">Life, pulls</label>
+          <kv-field label="Life, pulls" for="mould-life">
             <p-inputnumber
               inputId="mould-life"
               name="life"
@@ -45,7 +46,7 @@ import { Submission } from '../../shared/submission';
               (ngModelChange)="life.set($event)"
               [min]="1"
               [max]="1000" />
-          </div>
+          </kv-field>
           <div class="check">
             <p-checkbox
               inputId="mould-retire"
@@ -56,12 +57,10 @@ import { Submission } from '../../shared/submission';
             <label for="mould-retire">Retire it: no wax is made in it any more</label>
           </div>
         } @else {
-          <div class="kv-field">
-            <label for="mould-name">What it is called</label>
+          <kv-field label="What it is called" for="mould-name">
             <input pInputText id="mould-name" name="name" [ngModel]="name()" (ngModelChange)="name.set($event)" />
-          </div>
-          <div class="kv-field">
-            <label for="mould-sections">Makes</label>
+          </kv-field>
+          <kv-field label="Makes" for="mould-sections">
             <p-multiselect
               inputId="mould-sections"
               name="sections"
@@ -72,7 +71,7 @@ import { Submission } from '../../shared/submission';
               (ngModelChange)="sectionIds.set($event)"
               [filter]="false"
               appendTo="body" />
-          </div>
+          </kv-field>
         }
         <kv-refusal [submission]="sending" (reload)="done.emit()" />
         <div class="check">

@@ -1,28 +1,29 @@
 import { ChangeDetectionStrategy, Component, computed, input, linkedSignal, output } from '@angular/core';
 import { FormsModule } from '@angular/forms';
-import type { WorkAnswer } from '@kalvet/core';
+import type { ChangeSection, WorkAnswer } from '@kalvet/core';
 import { ButtonModule } from 'primeng/button';
 import { CheckboxModule } from 'primeng/checkbox';
 import { DialogModule } from 'primeng/dialog';
-import { InputNumberModule } from 'primeng/inputnumber';
 import { InputTextModule } from 'primeng/inputtext';
+import { Field } from '../../shared/field.component';
+import { QuantityInput } from '../../shared/quantity-input.component';
 import { Refusal } from '../../shared/refusal.component';
 import { CarefulChange } from './consequences';
 
 const FIELDS = [
-  { key: 'wallMm', label: 'Wall, mm', decimals: 1 },
-  { key: 'metalHeightMm', label: 'Metal height, mm', decimals: 0 },
-  { key: 'expectedWaxKg', label: 'Expected wax, kg', decimals: 3 },
-  { key: 'areaCm2', label: 'Surface, cm²', decimals: 0 },
-  { key: 'seamM', label: 'Seam, m', decimals: 2 },
+  { key: 'wallMm', label: 'Wall', unit: 'mm', decimals: 1 },
+  { key: 'metalHeightMm', label: 'Metal height', unit: 'mm', decimals: 0 },
+  { key: 'expectedWaxKg', label: 'Expected wax', unit: 'kg', decimals: 3 },
+  { key: 'areaCm2', label: 'Surface', unit: 'cm2', decimals: 0 },
+  { key: 'seamM', label: 'Seam', unit: 'm', decimals: 2 },
 ] as const;
 
-type Typed = Record<(typeof FIELDS)[number]['key'], number | null>;
+type Numbers = Record<(typeof FIELDS)[number]['key'], number | null>;
 
 /** Changes a section's figures, saying first what steps come and go. */
 @Component({
   selector: 'kv-section-form',
-  imports: [FormsModule, ButtonModule, CheckboxModule, DialogModule, InputNumberModule, InputTextModule, Refusal],
+  imports: [Field, FormsModule, ButtonModule, CheckboxModule, DialogModule, QuantityInput, InputTextModule, Refusal],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     <p-dialog
@@ -33,26 +34,25 @@ type Typed = Record<(typeof FIELDS)[number]['key'], number | null>;
       [header]="'Section ' + section().name"
       [style]="{ width: '460px' }">
       <form (ngSubmit)="save()" autocomplete="off">
-        <div class="kv-field">
-          <label for="section-name">Name</label>
+        <kv-field label="Name" for="section-name">
           <input pInputText id="section-name" name="name" [ngModel]="name()" (ngModelChange)="name.set($event)" />
-        </div>
+        </kv-field>
         <div class="two">
           @for (field of fields; track field.key) {
-            <div class="kv-field">
-              <label [for]="'section-' + field.key">{{ field.label }}</label>
-              <p-inputnumber
+            <kv-field
+              [label]="field.label"
+              [unit]="field.unit"
+              [for]="'section-' + field.key"
+              [error]="change.sending.fields()[field.key]">
+              <kv-quantity
                 [inputId]="'section-' + field.key"
-                [name]="field.key"
-                [ngModel]="typed()[field.key]"
-                (ngModelChange)="set(field.key, $event)"
-                [maxFractionDigits]="field.decimals"
-                [useGrouping]="false"
-                [min]="0" />
-              @if (change.sending.fields()[field.key]; as text) {
-                <span class="kv-wrong" role="alert">{{ text }}</span>
-              }
-            </div>
+                [unit]="field.unit"
+                [decimals]="field.decimals"
+                [value]="numbers()[field.key]"
+                (valueChange)="set(field.key, $event)"
+                [typed]="asTyped()[field.key]"
+                (typedChange)="setTyped(field.key, $event)" />
+            </kv-field>
           }
         </div>
         <div class="check">
@@ -111,19 +111,29 @@ export class SectionForm {
   protected readonly fields = FIELDS;
   protected readonly name = linkedSignal(() => this.section().name);
   protected readonly deep = linkedSignal(() => this.section().deep);
-  protected readonly typed = linkedSignal<Typed>(() => {
+  protected readonly numbers = linkedSignal<Numbers>(() => {
     const { wallMm, metalHeightMm, expectedWaxKg, areaCm2, seamM } = this.section();
     return { wallMm, metalHeightMm, expectedWaxKg, areaCm2, seamM };
   });
-  protected readonly ready = computed(() => this.name().trim() !== '' && this.typed().wallMm !== null);
+  protected readonly ready = computed(() => this.name().trim() !== '' && this.numbers().wallMm !== null);
 
-  protected set(key: keyof Typed, value: number | null): void {
-    this.typed.update((typed) => ({ ...typed, [key]: value }));
+  protected set(key: keyof Numbers, value: number | null): void {
+    this.numbers.update((numbers) => ({ ...numbers, [key]: value }));
+  }
+
+  protected readonly asTyped = linkedSignal<Readonly<Record<string, string | undefined>>>(() => this.section().typed);
+  protected setTyped(key: string, text: string | undefined): void {
+    this.asTyped.update((typed) => ({ ...typed, [key]: text }));
   }
 
   protected save(): void {
     const { id, version } = this.section();
-    const body = { version, name: this.name().trim(), deep: this.deep(), ...this.typed() };
+    const { wallMm, ...rest } = this.numbers();
+    if (wallMm === null) return;
+    const typed = Object.fromEntries(
+      Object.entries(this.asTyped()).flatMap(([key, text]) => (text ? [[key, text]] : [])),
+    );
+    const body: ChangeSection = { version, name: this.name().trim(), deep: this.deep(), wallMm, ...rest, typed };
     this.change.save(`/sections/${id}`, body, () => this.done.emit(), `${body.name} changed`);
   }
 }

@@ -5,13 +5,14 @@ import { ButtonModule } from 'primeng/button';
 import { DialogModule } from 'primeng/dialog';
 import { InputTextModule } from 'primeng/inputtext';
 import { SelectModule } from 'primeng/select';
+import { Field } from '../../shared/field.component';
 import { Refusal } from '../../shared/refusal.component';
 import { CarefulChange } from './consequences';
 
 /** Changes what a work is called, its finish and whose waxes are shown, saying first what steps come and go. */
 @Component({
   selector: 'kv-work-form',
-  imports: [FormsModule, ButtonModule, DialogModule, InputTextModule, SelectModule, Refusal],
+  imports: [Field, FormsModule, ButtonModule, DialogModule, InputTextModule, SelectModule, Refusal],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     <p-dialog
@@ -22,20 +23,16 @@ import { CarefulChange } from './consequences';
       [header]="work().title"
       [style]="{ width: '460px' }">
       <form (ngSubmit)="save()" autocomplete="off">
-        <div class="kv-field">
-          <label for="work-title">Title</label>
+        <kv-field label="Title" for="work-title">
           <input pInputText id="work-title" name="title" [ngModel]="title()" (ngModelChange)="title.set($event)" />
-        </div>
-        <div class="kv-field">
-          <label for="work-artist">Artist</label>
+        </kv-field>
+        <kv-field label="Artist" for="work-artist">
           <input pInputText id="work-artist" name="artist" [ngModel]="artist()" (ngModelChange)="artist.set($event)" />
-        </div>
-        <div class="kv-field">
-          <label for="work-finish">Finish</label>
+        </kv-field>
+        <kv-field label="Finish" for="work-finish">
           <input pInputText id="work-finish" name="finish" [ngModel]="finish()" (ngModelChange)="finish.set($event)" />
-        </div>
-        <div class="kv-field">
-          <label for="work-approval">Shown for approval</label>
+        </kv-field>
+        <kv-field label="Shown for approval" for="work-approval">
           <p-select
             inputId="work-approval"
             name="approval"
@@ -45,7 +42,7 @@ import { CarefulChange } from './consequences';
             [ngModel]="approval()"
             (ngModelChange)="approval.set($event)"
             appendTo="body" />
-        </div>
+        </kv-field>
         @if (change.lines()?.length) {
           <div class="says" role="status">
             <b>What this does</b>

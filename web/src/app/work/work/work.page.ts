@@ -10,6 +10,7 @@ import { PlanStandText } from '../../shared/plan-stand.component';
 import { ShopService } from '../../shared/shop.service';
 import { spanShort } from '../../plan/settings/hours';
 import { History } from '../piece/history.component';
+import { AmountPipe } from '../../shared/words.pipe';
 import { WorkGlyph } from '../work-glyph.component';
 import { MouldForm } from './mould-form.component';
 import { SectionForm } from './section-form.component';
@@ -23,7 +24,18 @@ const SCALE_PX = 190;
 /** A work: sections with weights and walls, moulds and their pulls, the edition with its dates, route, history. */
 @Component({
   selector: 'kv-work',
-  imports: [RouterLink, ButtonModule, FigureText, History, MouldForm, PlanStandText, SectionForm, WorkForm, WorkGlyph],
+  imports: [
+    AmountPipe,
+    RouterLink,
+    ButtonModule,
+    FigureText,
+    History,
+    MouldForm,
+    PlanStandText,
+    SectionForm,
+    WorkForm,
+    WorkGlyph,
+  ],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './work.page.html',
   styleUrl: './work.page.css',
@@ -62,7 +74,7 @@ export class WorkPage {
         dots: section.waxes.map((wax) => ({
           x: x(wax.kg),
           off: plan !== null && Math.abs(wax.kg / plan - 1) > band,
-          words: `${wax.label}: ${wax.kg.toFixed(3)} kg, ${this.shop.dayOf(wax.at)}`,
+          words: `${wax.label}: ${this.shop.amount(wax.kg, 'kg', 3)}, ${this.shop.dayOf(wax.at)}`,
         })),
       };
     }),

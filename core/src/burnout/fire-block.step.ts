@@ -1,0 +1,23 @@
+import { done, lost, stepKind } from '../route/step-kind.ts';
+import { DAY_MIN, HOUR_MIN } from '../units/instant.ts';
+import { FIRED, firedFacts } from './firing.ts';
+
+/** A block burns out slowly, for days, and is poured soon after it is drawn. */
+export const fireBlock = stepKind({
+  code: 'fire-block',
+  room: 'burnout',
+  name: 'Burn out block',
+  carrier: 'tree',
+  minutes: 4 * DAY_MIN,
+  spans: 'through',
+  maxWait: 12 * HOUR_MIN,
+  through: 'load',
+  outcomes: [done(), lost()],
+  readings: FIRED,
+  cautions: ['autoclave'],
+  kiln: 'block',
+  dries: true,
+  freshForPour: true,
+  risk: 'shell',
+  facts: firedFacts,
+});

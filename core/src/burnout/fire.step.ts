@@ -1,0 +1,22 @@
+import { done, lost, stepKind } from '../route/step-kind.ts';
+import { HOUR_MIN } from '../units/instant.ts';
+import { FIRED, firedFacts } from './firing.ts';
+
+/** The wax leaves and the shell is fired, with all the trees of its load. */
+export const fire = stepKind({
+  code: 'fire',
+  room: 'burnout',
+  name: 'Dewax and fire',
+  carrier: 'tree',
+  minutes: 180,
+  spans: 'through',
+  minWait: 4 * HOUR_MIN,
+  through: 'load',
+  outcomes: [done(), lost()],
+  readings: FIRED,
+  cautions: ['autoclave'],
+  kiln: 'shell',
+  dries: true,
+  risk: 'shell',
+  facts: firedFacts,
+});

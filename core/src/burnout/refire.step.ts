@@ -1,0 +1,22 @@
+import { done, lost, stepKind } from '../route/step-kind.ts';
+import { HOUR_MIN } from '../units/instant.ts';
+import { FIRED, firedFacts } from './firing.ts';
+
+/** Fired again, after a patch or because somebody asks for it. */
+export const refire = stepKind({
+  code: 'refire',
+  room: 'burnout',
+  name: 'Refire',
+  carrier: 'tree',
+  minutes: 120,
+  spans: 'through',
+  minWait: 4 * HOUR_MIN,
+  through: 'load',
+  insertable: ['tree'],
+  outcomes: [done(), lost()],
+  readings: FIRED,
+  cautions: ['autoclave'],
+  kiln: 'shell',
+  dries: true,
+  facts: firedFacts,
+});

@@ -1,0 +1,99 @@
+import type { Text } from '../units/words.ts';
+import type { Figure } from '../units/figure.ts';
+import type { Day, Instant } from '../units/instant.ts';
+import type { Id, Room } from './common.ts';
+import type { PlanStand } from './plan.ts';
+import type { HeatLine } from './pour-page.ts';
+import type { NextStep } from './route.ts';
+import type { TreeLine } from './sprue-page.ts';
+import type { Method, PieceState, Series } from './work.ts';
+
+/** Where a section stands, as a ring shows it. */
+export interface SectionSpot {
+  readonly sectionId: Id;
+  readonly name: string;
+  readonly castId: Id;
+  readonly attempt: number;
+  readonly room: Room;
+  readonly recast: boolean;
+  readonly begun: boolean;
+  readonly nextStepId: Id | null;
+}
+
+/** What is kept ready for each piece after every write that touches it. */
+export interface PieceProjection {
+  readonly behind: Room;
+  readonly ahead: Room;
+  readonly begun: boolean;
+  readonly sections: readonly SectionSpot[];
+  readonly next: readonly NextStep[];
+  readonly since: Instant | null;
+  readonly weight: Figure | null;
+  readonly decisions: readonly { readonly text: Text; readonly urgent: boolean }[];
+}
+
+export interface FloorPiece extends PieceProjection {
+  readonly id: Id;
+  readonly workId: Id;
+  readonly series: Series;
+  readonly number: number;
+  readonly of: number;
+  readonly state: PieceState;
+  readonly dueDate: Day | null;
+  /** Due already, or planned to be out after its due date. */
+  readonly late: boolean;
+  /** By how many days, by today or by its planned date. */
+  readonly lateDays: number;
+  /** When its last step is planned to end; null where no plan holds it. */
+  readonly plannedFinish: Instant | null;
+  readonly holdReason: string | null;
+  readonly holdUntil: Day | null;
+  readonly orderId: Id | null;
+  readonly version: number;
+}
+
+export interface FloorWork {
+  readonly id: Id;
+  readonly code: string;
+  readonly title: string;
+  readonly artist: string;
+  readonly editionSize: number;
+  readonly artistProofs: number;
+  readonly sectionCount: number;
+  readonly alloyId: string;
+  readonly method: Method;
+  readonly glyph: string;
+  readonly plannedKg: Figure | null;
+  readonly notBegun: readonly { readonly id: Id; readonly mark: string }[];
+  readonly delivered: number;
+  readonly nextDue: Day | null;
+  readonly pieces: readonly FloorPiece[];
+}
+
+export interface FloorAnswer {
+  readonly change: number;
+  readonly now: Instant;
+  readonly today: Day;
+  readonly plan: PlanStand;
+  /** The orders that pieces on the floor stand in, for filtering. */
+  readonly orders: readonly {
+    readonly id: Id;
+    readonly number: number;
+    readonly title: string;
+    readonly clientId: Id;
+    readonly client: string;
+  }[];
+  readonly works: readonly FloorWork[];
+  readonly mouldsInUse: number;
+  readonly decisions: readonly {
+    readonly text: Text;
+    readonly urgent: boolean;
+    readonly pieceId: Id | null;
+  }[];
+  /** Trees in the shell room, the soonest ready first. */
+  readonly dips: readonly TreeLine[];
+  /** Trees in burnout and pour. */
+  readonly fire: readonly TreeLine[];
+  readonly pour: readonly TreeLine[];
+  readonly heats: readonly HeatLine[];
+}

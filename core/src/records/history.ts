@@ -1,0 +1,102 @@
+import type { Instant } from '../units/instant.ts';
+import type { Text } from '../units/words.ts';
+import type { Id, Room } from './common.ts';
+
+/** What an event can concern: the one list. */
+export const SUBJECTS = [
+  'order',
+  'client',
+  'piece',
+  'work',
+  'tree',
+  'cast',
+  'mould',
+  'load',
+  'heat',
+  'step',
+  'person',
+] as const;
+export type Subject = (typeof SUBJECTS)[number];
+
+/** Every verb an event can have: a closed list. */
+export const VERBS = [
+  'set up work',
+  'change work',
+  'change piece',
+  'hold',
+  'release',
+  'cancel',
+  'model again',
+  'start step',
+  'record step',
+  'insert step',
+  'lose cast',
+  'plan load',
+  'record load',
+  'abandon load',
+  'plan heat',
+  'change heat',
+  'confirm crew',
+  'pour',
+  'finish heat',
+  'abandon heat',
+  'take back',
+  'add person',
+  'change person',
+  'change settings',
+  'pin step',
+  'save client',
+  'save order',
+  'open item',
+  'close item',
+  'take plan',
+] as const;
+export type Verb = (typeof VERBS)[number];
+
+/** What can be taken back: records of the work, not the setting up of works and people. */
+export const TAKEN_BACK: ReadonlySet<Verb> = new Set<Verb>([
+  'start step',
+  'record step',
+  'insert step',
+  'lose cast',
+  'hold',
+  'release',
+  'cancel',
+  'model again',
+  'plan load',
+  'record load',
+  'abandon load',
+  'plan heat',
+  'confirm crew',
+  'pour',
+  'finish heat',
+  'abandon heat',
+]);
+
+/** The event that a write leaves behind. */
+export interface EventDraft {
+  readonly verb: Verb;
+  readonly text: Text;
+  readonly room?: Room | null;
+  readonly doneAt?: Instant;
+  readonly reason?: string | null;
+  /** Something went wrong in the work: shown in the alert colour. */
+  readonly bad?: boolean;
+}
+
+export interface HistoryLine {
+  readonly number: number;
+  readonly verb: Verb;
+  readonly text: Text;
+  readonly room: Room | null;
+  readonly at: Instant;
+  readonly typedAt: Instant;
+  readonly actor: string;
+  readonly reason: string | null;
+  readonly bad: boolean;
+  readonly takenBack: boolean;
+  readonly mayTakeBack: boolean;
+}
+
+/** A record that an event concerns. */
+export type Concern = readonly [subject: Subject, id: Id];

@@ -1,0 +1,79 @@
+/** From and to, both allowed: what a field takes, in the unit that is kept. */
+export interface Limits {
+  readonly min: number;
+  readonly max: number;
+}
+
+const limits = (min: number, max: number): Limits => ({ min, max });
+
+/** What each field of the records takes: form and check read the same figure. */
+export const LIMITS = {
+  wallMm: limits(0.5, 100),
+  metalHeightMm: limits(5, 20_000),
+  waxKg: limits(0.005, 2000),
+  areaCm2: limits(1, 1_000_000),
+  /** No seam is shorter than a centimetre; where there is none, it is not given. */
+  seamM: limits(0.01, 200),
+  editionSize: limits(0, 999),
+  artistProofs: limits(0, 99),
+  pullsBefore: limits(0, 10_000),
+  lifePulls: limits(1, 1000),
+  pourKg: limits(0.05, 5000),
+  chargeKg: limits(0.001, 5000),
+  pigKg: limits(0, 5000),
+  fireC: limits(100, 1200),
+  barCount: limits(1, 200),
+  barMm: limits(1, 5000),
+  defectMm: limits(0.1, 5000),
+  liftLimitKg: limits(1, 200),
+  waxBand: limits(0.01, 0.5),
+  crucibleKg: limits(0.1, 20_000),
+  tongsKg: limits(0, 1000),
+  kilnPlaces: limits(1, 500),
+  meltLoss: limits(0, 0.3),
+  share: limits(0, 1),
+  pigReserveKg: limits(0, 1000),
+  carriers: limits(1, 12),
+  furnaceKw: limits(1, 5000),
+  furnaceEfficiency: limits(0.01, 1),
+  hands: limits(1, 200),
+  setupMinutes: limits(0, 10_080),
+  /** Half a year: no step takes longer, and no wait that is longer can be planned beside the others of a route. */
+  minutes: limits(0, 262_080),
+} as const;
+
+/** Letters that a text takes at most. */
+export const LETTERS = {
+  code: 6,
+  name: 120,
+  title: 200,
+  finish: 500,
+  why: 500,
+  note: 1000,
+  profile: 200,
+  lot: 60,
+  place: 300,
+  contact: 500,
+  shortName: 12,
+  what: 300,
+} as const;
+
+/** How many at once. */
+export const MOST = {
+  people: 8,
+  crew: 12,
+  trees: 60,
+  chargeLines: 40,
+  sections: 60,
+  moulds: 60,
+  steps: 60,
+  defects: 60,
+  bars: 60,
+  /** Casts of one work: beyond this a set-up would be a slip of the finger. */
+  casts: 2000,
+  pieces: 500,
+} as const;
+
+/** Records are of these years; what lies outside is a slip of the finger. */
+export const FIRST_DAY = '2000-01-01';
+export const LAST_DAY = '2100-12-31';

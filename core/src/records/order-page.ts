@@ -1,0 +1,40 @@
+import type { Day, Instant } from '../units/instant.ts';
+import type { Id } from './common.ts';
+import type { Client, Order } from './order.ts';
+import type { PlanStand } from './plan.ts';
+import type { PieceState } from './work.ts';
+
+/** A piece of an order. */
+export interface OrderPiece {
+  readonly pieceId: Id;
+  readonly workId: Id;
+  readonly label: string;
+  readonly state: PieceState;
+  /** Its own due date, or the order's. */
+  readonly dueDate: Day | null;
+  readonly plannedFinish: Instant | null;
+  readonly deliveredAt: Instant | null;
+  readonly lateDays: number;
+  readonly version: number;
+}
+
+export interface OrderView extends Order {
+  readonly client: string;
+  /** The soonest out first. */
+  readonly pieces: readonly OrderPiece[];
+  /** When its last piece is ready; null where one of them has no date. */
+  readonly readyAt: Instant | null;
+  /** By how many days the order is late, by today or by its plan. */
+  readonly lateDays: number;
+}
+
+export interface OrdersAnswer {
+  readonly change: number;
+  readonly now: Instant;
+  readonly today: Day;
+  readonly plan: PlanStand;
+  readonly clients: readonly (Client & { readonly orders: number })[];
+  readonly orders: readonly OrderView[];
+  /** Pieces that stand in no order yet. */
+  readonly free: readonly { readonly pieceId: Id; readonly label: string; readonly version: number }[];
+}

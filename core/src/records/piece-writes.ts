@@ -1,0 +1,24 @@
+import type { Day, Instant } from '../units/instant.ts';
+import type { Room } from './common.ts';
+
+export interface Versioned {
+  readonly version: number;
+}
+
+export interface WithReason extends Versioned {
+  readonly reason: string;
+}
+
+export interface HoldPiece extends WithReason {
+  readonly until: Day | null;
+}
+
+export interface ChangePiece extends Versioned {
+  readonly dueDate: Day | null;
+}
+
+export interface LoseCast extends Versioned {
+  readonly room: Room;
+  readonly why: string;
+  readonly at: Instant;
+}

@@ -1,0 +1,99 @@
+import type { Text } from '../units/words.ts';
+import type { Figure } from '../units/figure.ts';
+import type { Day, Instant } from '../units/instant.ts';
+import type { FiringState } from './burnout.ts';
+import type { Id } from './common.ts';
+import type { PlannedLoad, PlanStand } from './plan.ts';
+import type { CrewPlace, Pouring, PouringOutcome, Signs } from './pour.ts';
+import type { ChargeGiven } from './pour-writes.ts';
+import type { TreeLine } from './sprue-page.ts';
+
+export interface HeatLine {
+  readonly id: Id;
+  readonly number: number;
+  readonly alloyId: string;
+  readonly state: FiringState;
+  readonly plannedFor: Instant | null;
+  readonly usableKg: number;
+  /** What goes into the crucible, kg. */
+  readonly chargeKg: number;
+  readonly trees: readonly {
+    readonly treeId: Id;
+    readonly label: string;
+    readonly plannedKg: number;
+    readonly outcome: string | null;
+  }[];
+}
+
+export interface HeatAnswer {
+  readonly id: Id;
+  readonly number: number;
+  readonly alloyId: string;
+  readonly state: FiringState;
+  readonly plannedFor: Instant | null;
+  readonly holdsKg: number;
+  readonly usableKg: number;
+  /** As it was planned with; today's settings may be others. */
+  readonly meltLoss: number;
+  readonly pigReserveKg: number;
+  readonly leadId: Id | null;
+  readonly crew: readonly CrewPlace[] | null;
+  readonly signs: Signs | null;
+  readonly coverConfirmedById: Id | null;
+  readonly pigKg: number | null;
+  readonly reason: string | null;
+  readonly version: number;
+  readonly pourings: readonly {
+    readonly id: Id;
+    readonly treeId: Id;
+    readonly stepId: Id | null;
+    readonly label: string;
+    readonly order: number;
+    readonly plannedKg: number;
+    readonly plannedSource: Pouring['plannedSource'];
+    readonly plannedPlusMinusKg: number | null;
+    /** Still waits for something before it can be poured. */
+    readonly waits: readonly string[];
+    readonly pouredKg: number | null;
+    readonly outcome: PouringOutcome | null;
+  }[];
+  readonly chargeLines: readonly ChargeGiven[];
+  readonly charge: Figure;
+  readonly freeKg: number;
+  readonly returnsKg: number;
+  readonly ingotKg: number;
+  readonly warnings: readonly Text[];
+}
+
+/** From and to, °C. */
+export type Range = readonly [low: number, high: number];
+
+/** How a mould is to be poured: metal at the cup, the mould itself, and how fast. */
+export interface PourWindow {
+  readonly metalC: Range;
+  readonly mouldC: Range;
+  readonly pace: 'fast' | 'steady' | 'slow';
+  readonly inWords: Text;
+}
+
+/** A tree that could be poured, with its window. */
+export interface PourTreeView extends TreeLine {
+  readonly window: PourWindow;
+  readonly wet: boolean;
+}
+
+export interface PourAnswer {
+  readonly change: number;
+  readonly now: Instant;
+  readonly plan: PlanStand;
+  readonly heats: readonly (HeatAnswer & {
+    readonly melt: Figure;
+    readonly lightAt: Instant | null;
+    readonly windows: Readonly<Record<Id, PourWindow>>;
+  })[];
+  /** Trees whose next step is the pour and that stand in no heat. */
+  readonly waiting: readonly PourTreeView[];
+  readonly pourDays: readonly Day[];
+  /** Heats that the plan makes of trees that stand in none yet, with the furnace's hour. */
+  readonly proposed: readonly (PlannedLoad & { readonly melt: Figure; readonly lightAt: Instant })[];
+}

@@ -1,0 +1,92 @@
+import type { Instant } from '../units/instant.ts';
+import type { FiringState } from './burnout.ts';
+import type { Id } from './common.ts';
+
+/** Who does what at the pour. The lead must be named; the others are asked for. */
+export const CREW_ROLES = ['lead', 'second', 'skimmer', 'spotter'] as const;
+
+export type CrewRole = (typeof CREW_ROLES)[number];
+
+export const CREW_ROLE_NAMES: Readonly<Record<CrewRole, string>> = {
+  lead: 'leads the pour',
+  second: 'second at the crucible',
+  skimmer: 'skims and holds back',
+  spotter: 'watches and speaks the signs',
+};
+
+/** Somebody in a role, and who stands in for them. */
+export interface CrewPlace {
+  readonly role: CrewRole;
+  readonly personId: Id;
+  readonly deputyId: Id | null;
+}
+
+export const SIGNS = ['spoken', 'by hand'] as const;
+
+/** How start and stop are told. */
+export type Signs = (typeof SIGNS)[number];
+
+/** One crucible of metal: its charge, its melt, and the trees poured from it. */
+export interface Heat {
+  readonly id: Id;
+  readonly number: number;
+  readonly alloyId: string;
+  readonly state: FiringState;
+  readonly plannedFor: Instant | null;
+  readonly holdsKg: number;
+  readonly usableKg: number;
+  readonly meltLoss: number;
+  readonly pigReserveKg: number;
+  readonly startedAt: Instant | null;
+  readonly endedAt: Instant | null;
+  /** Who leads, and who confirmed crew and cover: names, since this is a statement of a person. */
+  readonly leadId: Id | null;
+  /** Everybody's role with deputies, and how start and stop are told, as they were confirmed; null before. */
+  readonly crew: readonly CrewPlace[] | null;
+  readonly signs: Signs | null;
+  readonly coverConfirmedById: Id | null;
+  readonly coverConfirmedAt: Instant | null;
+  readonly pigKg: number | null;
+  readonly reason: string | null;
+  readonly version: number;
+}
+
+export const POURING_OUTCOMES = ['poured', 'short', 'run out', 'not poured'] as const;
+
+export type PouringOutcome = (typeof POURING_OUTCOMES)[number];
+
+/** A tree's place in a heat, in pouring order. */
+export interface Pouring {
+  readonly id: Id;
+  readonly heatId: Id;
+  readonly treeId: Id;
+  readonly order: number;
+  /** The pour weight that the heat was charged with, kg. */
+  readonly plannedKg: number;
+  /** Worked out, or typed over by a person who knows better; and how exact it is, kg. */
+  readonly plannedSource: 'computed' | 'estimated' | 'typed';
+  readonly plannedPlusMinusKg: number | null;
+  readonly pouredKg: number | null;
+  readonly metalC: number | null;
+  readonly tempWhere: string | null;
+  readonly startedAt: Instant | null;
+  readonly seconds: number | null;
+  readonly outcome: PouringOutcome | null;
+  /** The tree's own step that was recorded with it; null before. */
+  readonly stepId: Id | null;
+  readonly version: number;
+}
+
+/** Something that went into the crucible. */
+export interface ChargeLine {
+  readonly id: Id;
+  readonly heatId: Id;
+  readonly what: 'ingot' | 'returns' | 'addition';
+  /** Null where nobody knows what returns they are; those never go in. */
+  readonly alloyId: string | null;
+  readonly kg: number;
+  readonly lot: string;
+  /** Confirmed dry and preheated. */
+  readonly dry: boolean;
+  readonly version: number;
+}

@@ -1,0 +1,27 @@
+import type { Instant } from '../units/instant.ts';
+import type { Id } from './common.ts';
+import type { Method } from './work.ts';
+
+export const TREE_STATES = ['planned', 'joined', 'poured', 'knocked out', 'lost', 'void'] as const;
+
+export type TreeState = (typeof TREE_STATES)[number];
+
+/** One or more casts joined with runners, vents and a cup: what is shelled, burnt out and poured. One alloy, one method. */
+export interface Tree {
+  readonly id: Id;
+  readonly number: number;
+  readonly alloyId: string;
+  readonly method: Exclude<Method, 'direct'>;
+  readonly state: TreeState;
+  readonly version: number;
+}
+
+/** A cast's time in a tree; `until` is null while it is in it. */
+export interface TreeCast {
+  readonly id: Id;
+  readonly treeId: Id;
+  readonly castId: Id;
+  readonly since: Instant | null;
+  readonly until: Instant | null;
+  readonly version: number;
+}

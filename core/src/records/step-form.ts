@@ -1,0 +1,53 @@
+import type { Figure } from '../units/figure.ts';
+import type { Text } from '../units/words.ts';
+import type { FiringState } from './burnout.ts';
+import type { Id } from './common.ts';
+import type { HeatAnswer } from './pour-page.ts';
+import type { StepView } from './route.ts';
+
+/** A tree that could go into the same load or heat. */
+export interface Companion {
+  readonly stepId: Id;
+  readonly treeId: Id;
+  readonly label: string;
+  readonly ready: boolean;
+  readonly why: string;
+  /** Its pour weight, worked out; null where a wax has no weight. */
+  readonly pour: Figure | null;
+  readonly alloyId: string;
+}
+
+/** What the record panel needs for one step beside its definition. */
+export interface StepForm {
+  readonly step: StepView;
+  readonly moulds: readonly {
+    readonly id: Id;
+    readonly label: string;
+    readonly used: number;
+    readonly left: number | null;
+    readonly good: boolean;
+  }[];
+  readonly casts: readonly {
+    readonly id: Id;
+    readonly label: string;
+    readonly waxKg: number | null;
+    readonly onTree: boolean;
+  }[];
+  /** Trees for the kiln or the crucible, this one first. */
+  readonly companions: readonly Companion[];
+  readonly heats: readonly HeatAnswer[];
+  readonly loads: readonly { readonly id: Id; readonly number: number; readonly state: FiringState }[];
+  readonly lift: readonly Text[];
+  /** What the form starts with, beside what was said at the begin. */
+  readonly starts: Readonly<Record<string, unknown>>;
+  readonly expectedWaxKg: number | null;
+  /** The density of the wax the cast is made of, g/cm³. */
+  readonly waxDensity: number;
+  /** What waxes of the same section weighed before, the newest last. */
+  readonly earlierWaxes: readonly { readonly label: string; readonly kg: number }[];
+  readonly alloyId: string | null;
+  /** The seam that a joining welds, m; null where it is not given. */
+  readonly seamM: number | null;
+  /** Clean returns of the alloy that are at hand, for the charge. */
+  readonly returnsAtHandKg: number;
+}

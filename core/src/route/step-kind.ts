@@ -1,0 +1,226 @@
+import type { CautionCode } from '../records/cautions.ts';
+import type { Carrier, Id, Room } from '../records/common.ts';
+import type { ReadingDef } from '../records/readings.ts';
+import type { Refusal } from '../records/refusal.ts';
+import type { Op } from '../records/shop.ts';
+import type { Step, StepKindCode } from '../records/step.ts';
+import type { Instant } from '../units/instant.ts';
+import type { Text } from '../units/words.ts';
+import type { ShopIndex } from './shop-index.ts';
+
+/** Makes ids; the caller decides how, so that core stays without chance and clock. */
+export type NewId = () => Id;
+
+/** How an outcome leaves the step. */
+export type Effect = 'done' | 'again' | 'lost' | 'skipped';
+
+export interface OutcomeDef {
+  readonly code: string;
+  readonly label: string;
+  readonly effect: Effect;
+  /** Steps that grow after this one, in order, on the same carrier. */
+  readonly inserts?: readonly StepKindCode[];
+  /** Asks why, in words. */
+  readonly why?: boolean;
+}
+
+/** What a person says when a step is done: when, who, how it came out, and the readings. */
+export interface Closing {
+  readonly startedAt: Instant | null;
+  readonly endedAt: Instant;
+  readonly by: readonly Id[];
+  readonly recordedBy: Id | null;
+  readonly outcome: string;
+  readonly readings: Readonly<Record<string, unknown>>;
+  /** What was typed in other units, by the reading's key. */
+  readonly typed?: Readonly<Record<string, string>>;
+  readonly note: string;
+  readonly flags: readonly string[];
+}
+
+/** What a kind judges: a closing, or a beginning that has no end and no outcome yet. */
+export interface Judged {
+  readonly startedAt: Instant;
+  readonly endedAt: Instant | null;
+  readonly outcome: string | null;
+  readonly readings: Readonly<Record<string, unknown>>;
+}
+
+/** What must pass between a step and what follows it, in elapsed minutes. */
+export interface Waits {
+  readonly min: number;
+  readonly max: number | null;
+}
+
+/** What a step is done to, in plain figures that its kind's times may depend on; null where nobody knows. */
+export interface Site {
+  readonly sequence: number;
+  /** A deep, narrow hollow is on the tree. */
+  readonly deep: boolean;
+  /** Metal in the tree: poured, else as planned in its heat, kg. */
+  readonly metalKg: number;
+}
+
+/** The size of what a step works on, for its hours. */
+export interface Size {
+  readonly seamM: number | null;
+  readonly areaCm2: number | null;
+  readonly weightKg: number | null;
+}
+
+/** A step done, and what it did. */
+export interface Closed {
+  readonly index: ShopIndex;
+  readonly step: Step;
+  readonly closing: Closing;
+  readonly outcome: OutcomeDef;
+  readonly newId: NewId;
+}
+
+/** A question that waits for a person, raised by a step on a cast's way. */
+export interface Asking {
+  readonly text: Text;
+  readonly urgent: boolean;
+}
+
+/** How far what it brings through at the first try is known: a room of the yield table. */
+export type YieldRoom = 'wax' | 'shell' | 'burnout' | 'pour' | 'chasing';
+
+/**
+ * One kind of step, as its room knows it: what it is as properties, which the mechanics of the route, the planner and the
+ * screens read, and what refuses it, follows from it and is shown of it, as functions. Nobody outside the room asks for a
+ * kind by its code.
+ */
+export interface StepKind {
+  readonly code: StepKindCode;
+  readonly room: Room;
+  /** `Chase and weigh wax`. */
+  readonly name: string;
+  readonly carrier: Carrier;
+  /** Recorded with a whole kiln load or heat, not by itself. */
+  readonly through?: 'load' | 'heat';
+  /** Hands-on minutes. */
+  readonly minutes: number;
+  readonly spans: 'pausing' | 'unbroken' | 'through';
+  /** Elapsed minutes before what follows may begin. */
+  readonly minWait: number;
+  readonly maxWait: number | null;
+  /** An expected wait is for planning only: nobody is refused because an answer came sooner. */
+  readonly waitIs: 'physical' | 'expected';
+  readonly outcomes: readonly OutcomeDef[];
+  readonly readings: readonly ReadingDef[];
+  readonly readingsVersion: number;
+  /** Definitions that records of older versions were made with. */
+  readonly earlierReadings?: Readonly<Record<number, readonly ReadingDef[]>>;
+  readonly cautions: readonly CautionCode[];
+
+  /** What a person may put in by hand, on which carriers. */
+  readonly insertable?: readonly Carrier[];
+  /** Done in the room of the step it follows. */
+  readonly visits?: true;
+  /** Begins a cast's wax: from then on it is wax, and its piece in work. */
+  readonly beginsWax?: true;
+  /** Fills a mould, which is in use from its begin to its end. */
+  readonly usesMould?: true;
+  /** Joins casts to a tree. */
+  readonly joinsTree?: true;
+  /** One of the layers of a shell; numbered by their sequence. */
+  readonly coat?: true;
+  /** Leaves its carrier wet, always or by its readings. */
+  readonly wets?: (readings: Readonly<Record<string, unknown>>) => boolean;
+  /** Clears what is wet. */
+  readonly dries?: true;
+  /** Which trees may share its load. */
+  readonly kiln?: 'shell' | 'block';
+  /** Its maximum wait is counted to the pour, whatever stands between. */
+  readonly freshForPour?: true;
+  /** What a pour before it is done is refused by, and in which words; by the order of steps where absent. */
+  readonly gate?: { readonly rule: string; readonly says: (label: string) => Text };
+  /** Ends the tree: from here its casts go their own ways. */
+  readonly freesCasts?: true;
+  /** Joins a section to the piece. */
+  readonly joinsSection?: true;
+  /** Is done over when a section was joined anew. */
+  readonly afterJoining?: true;
+  /** Every line of the ledger must be closed before it: what was cut out is back, or stays inside on purpose. */
+  readonly ledgerClosed?: true;
+  /** A wax approval: holds casts back from being joined to a tree. */
+  readonly approvesWax?: true;
+  /** Judges a casting: from then on its defects are known. */
+  readonly inspects?: true;
+  /** Its readings name what something weighs. */
+  readonly weighs?: 'wax' | 'cast' | 'piece';
+  /** Changes what it is done to: a weight from before no longer counts. */
+  readonly alters?: true;
+  /** What has to be lifted while it is done: wax and shell, or shell and metal. */
+  readonly lifts?: 'dipping' | 'poured';
+  /** Losses happen here: which room's first-pass yield says how often. */
+  readonly risk?: YieldRoom;
+
+  /** Its name on this carrier; `name` where absent. */
+  readonly nameOf?: (index: ShopIndex, step: Step) => string;
+  /** Hands-on minutes by the size of the work; undefined where that is not known. */
+  readonly effort?: (size: Size) => number | undefined;
+  /** Waits by what it is done to. */
+  readonly waits?: (usual: Waits, site: Site) => Waits;
+  /** What holds it, beside steps that are not done. */
+  readonly held?: (index: ShopIndex, step: Step) => string[];
+  /** What refuses it, beside order and waits. */
+  readonly judge?: (index: ShopIndex, step: Step, said: Judged) => Refusal[];
+  /** What is wrong with what is said, field by field: an outcome that its own readings contradict. */
+  readonly wrong?: (said: Pick<Judged, 'outcome' | 'readings'>) => Readonly<Record<string, Text>>;
+  /** Steps that grow after it beside those of its outcome. */
+  readonly grows?: (closed: Closed) => readonly StepKindCode[];
+  /** What its begin does to records. */
+  readonly begin?: (index: ShopIndex, step: Step, said: Judged, newId: NewId) => Op[];
+  /** What follows from it: its consequences on records. */
+  readonly close?: (closed: Closed) => Op[];
+  /** What putting it in does to its carrier. */
+  readonly inserted?: (carrierId: Id) => Op[];
+  /** What records hold of its readings: rows are the truth, the step keeps only what has no row. */
+  readonly facts?: (index: ShopIndex, step: Step) => Readonly<Record<string, unknown>>;
+  /** The question it raises as it stands, about a cast that has not been inspected or lost since. */
+  readonly asks?: (step: Step, cast: { readonly inspected: boolean }) => Asking | undefined;
+  /** What a form starts with, by where the step stands. */
+  readonly starts?: (step: Pick<Step, 'sequence'>, last: boolean) => Readonly<Record<string, unknown>>;
+}
+
+type Given = Pick<StepKind, 'code' | 'room' | 'name' | 'carrier' | 'minutes'> & Partial<StepKind>;
+
+/** A kind of step from what its room says of it; the rest is usual. */
+export const stepKind = (given: Given): StepKind => ({
+  spans: 'pausing',
+  minWait: 0,
+  maxWait: null,
+  waitIs: 'physical',
+  outcomes: [done()],
+  readings: [],
+  readingsVersion: 1,
+  cautions: [],
+  ...given,
+});
+
+export const done = (label = 'Done', code = 'done'): OutcomeDef => ({ code, label, effect: 'done' });
+export const lost = (label = 'Lost', code = 'lost'): OutcomeDef => ({ code, label, effect: 'lost', why: true });
+export const again = (label: string, code = 'again', inserts?: readonly StepKindCode[]): OutcomeDef => ({
+  code,
+  label,
+  effect: 'again',
+  why: true,
+  ...(inserts ? { inserts } : {}),
+});
+
+/** `skipped` may be said of any step, by a person who may override, with a reason. */
+export const SKIPPED: OutcomeDef = { code: 'skipped', label: 'Skipped', effect: 'skipped', why: true };
+
+/** The outcome of a code at a kind of step, or undefined. */
+export const outcomeOf = (kind: StepKind, code: string): OutcomeDef | undefined =>
+  code === SKIPPED.code ? SKIPPED : kind.outcomes.find((candidate) => candidate.code === code);
+
+/** The definitions that a record of a version was made with. */
+export const readingsAt = (kind: StepKind, version: number): readonly ReadingDef[] =>
+  version === kind.readingsVersion ? kind.readings : (kind.earlierReadings?.[version] ?? kind.readings);
+
+/** The readings that are asked for at an outcome. */
+export const readingsAsked = (kind: StepKind, outcome: string): readonly ReadingDef[] =>
+  outcome === SKIPPED.code ? [] : kind.readings.filter((def) => !def.outcomes || def.outcomes.includes(outcome));

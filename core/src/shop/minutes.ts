@@ -1,0 +1,27 @@
+import type { Step } from '../records/step.ts';
+import type { ShopIndex } from '../route/shop-index.ts';
+import type { Size } from '../route/step-kind.ts';
+import { timesOf } from '../route/times.ts';
+import { pieceWeight } from './piece-weight.ts';
+
+/** Hands-on minutes of a step: the shop's own, else by the size of the work where its room knows how, else usual. */
+export function minutesOf(index: ShopIndex, step: Step): number {
+  const own = index.shop.routeTimes;
+  const kind = index.kind(step);
+  const { minutes } = timesOf(kind, own);
+  if (own?.[step.kind]?.minutes !== undefined || !kind.effort) return minutes;
+  return kind.effort(sizeOf(index, step)) ?? minutes;
+}
+
+function sizeOf(index: ShopIndex, step: Step): Size {
+  const piece = step.carrier === 'piece' ? index.piece.get(step.carrierId) : undefined;
+  const areas = (index.sectionsOf.get(piece?.workId ?? '') ?? []).map(({ areaCm2 }) => areaCm2);
+  return {
+    // No seam can be of no length; one that was entered so counts as not given.
+    seamM: index.section.get(step.sectionId ?? '')?.seamM || null,
+    areaCm2: areas.every((each) => each !== null) ? areas.reduce((sum: number, each) => sum + each!, 0) || null : null,
+    get weightKg() {
+      return piece ? (pieceWeight(index, piece, 0)?.value ?? null) : null;
+    },
+  };
+}

@@ -1,0 +1,43 @@
+import type { MethodRoute, RouteTemplate } from '../route/template.ts';
+
+const SHELLED: MethodRoute['tree'] = ['join-tree', { coats: 'coat' }, 'fire', 'leak-test', 'pour', 'knock-out'];
+
+/** A ceramic shell over the wax of a mould. */
+const shell: MethodRoute = { wax: ['pull', 'chase-wax'], tree: SHELLED, metal: ['inspect'] };
+/** A block of refractory plaster round it; burnt out slowly, without a leak test. */
+const block: MethodRoute = {
+  wax: ['pull', 'chase-wax'],
+  tree: ['join-tree', 'invest', 'fire-block', 'pour', 'knock-out'],
+  metal: ['inspect'],
+};
+/** Modelled straight in wax, and shelled. */
+const direct: MethodRoute = { wax: ['model-wax', 'chase-wax'], tree: SHELLED, metal: ['inspect'] };
+
+const PATINATED = ['chase-metal', 'patina', 'wax-buff', 'final-inspection', 'deliver'];
+
+/**
+ * The routes in their versions. A piece keeps the one it began with; a change is a new entry at the end, never an edit of
+ * one that pieces were grown by.
+ */
+export const ROUTES: readonly RouteTemplate[] = [
+  {
+    version: 1,
+    mould: ['make-mould'],
+    methods: { shell, block, direct },
+    approval: 'approve-wax',
+    join: 'join-section',
+    // Every piece was patinated, whatever its finish said.
+    finishing: { patina: PATINATED, raw: PATINATED },
+  },
+  {
+    version: 2,
+    mould: ['make-mould'],
+    methods: { shell, block, direct },
+    approval: 'approve-wax',
+    join: 'join-section',
+    finishing: { patina: PATINATED, raw: ['chase-metal', 'inspect-raw', 'deliver'] },
+  },
+];
+
+/** The version that new works begin with. */
+export const ROUTE_VERSION = ROUTES.at(-1)!.version;

@@ -1,0 +1,119 @@
+import type { Id } from '../records/common.ts';
+import { MOST } from '../records/limits.ts';
+import type { Mould } from '../records/mould.ts';
+import type { Op } from '../records/shop.ts';
+import { insert } from '../records/shop.ts';
+import type { Piece, Section, Work } from '../records/work.ts';
+import type { SetUpWork } from '../records/work-writes.ts';
+import type { RouteTemplate } from '../route/template.ts';
+import { growMould, growPiece } from '../route/grow.ts';
+import type { Text } from '../units/words.ts';
+import { say } from '../units/words.ts';
+import type { Act, Doing } from './act.ts';
+import { invalidAct } from './act.ts';
+import { ROUTES, ROUTE_VERSION } from './routes.ts';
+
+/** What no single field of a set-up shows to be wrong. */
+export function wrongSetUp(work: SetUpWork): Record<string, Text> {
+  const fields: Record<string, Text> = {};
+  const unique = work.method === 'direct';
+  const pieces = unique ? 1 : work.editionSize + work.artistProofs;
+  if (pieces === 0) fields['editionSize'] = 'an edition needs at least one piece';
+  if (unique && work.editionSize + work.artistProofs !== 1)
+    fields['editionSize'] = 'a direct wax is unique: 1 piece, no proofs';
+  if (pieces * work.sections.length > MOST.casts)
+    fields['editionSize'] = `${pieces} pieces of ${work.sections.length} sections are more than ${MOST.casts} casts`;
+  work.moulds.forEach((mould, i) => {
+    if (mould.sections.some((place) => place > work.sections.length))
+      fields[`moulds.${i}.sections`] = 'names a section that is not there';
+  });
+  if (unique && work.moulds.length > 0) fields['moulds'] = 'a direct wax has no mould';
+  const made = new Set(work.moulds.flatMap((mould) => mould.sections));
+  const missing = work.sections.filter((_, i) => !made.has(i + 1));
+  if (!unique && missing.length > 0) fields['moulds'] = `no mould makes ${missing.map(({ name }) => name).join(', ')}`;
+  return fields;
+}
+
+/** Sets up a work: its sections, moulds, pieces, and every step of every piece as the newest route wants them. */
+export function setUpWork(
+  given: SetUpWork,
+  doing: Doing,
+  route: RouteTemplate = ROUTES.find(({ version }) => version === ROUTE_VERSION)!,
+): Act<{ id: Id; pieceIds: Id[] }> {
+  const wrong = wrongSetUp(given);
+  if (Object.keys(wrong).length > 0) return invalidAct(wrong);
+  const { newId } = doing;
+  const { sections: sectionRows, moulds: mouldRows, dueDate, ...rest } = given;
+  const work: Work = { ...rest, number: 0, routeVersion: route.version, version: 1 };
+  const sections = sectionRows.map(({ typed, ...section }, i): Section => ({
+    ...section,
+    typed: typed ?? {},
+    id: newId(),
+    workId: work.id,
+    ordinal: i + 1,
+    method: given.method,
+    version: 1,
+  }));
+  const pieces = piecesOf(given, dueDate, route.version, newId);
+  const moulds = mouldRows.map(({ name, sections: places, pullsBefore }): Mould => ({
+    id: newId(),
+    number: 0,
+    workId: work.id,
+    name,
+    sectionIds: places.map((place) => sections[place - 1]!.id),
+    state: 'making',
+    lifePulls: null,
+    pullsBefore,
+    version: 1,
+  }));
+  const ops: Op[] = [
+    insert('works', work),
+    ...sections.map((section) => insert('sections', section)),
+    ...pieces.map((piece) => insert('pieces', piece)),
+    ...moulds.flatMap((mould) => growMould(newId, route, mould)),
+    ...pieces.flatMap((piece, i) => growPiece(newId, route, work, sections, piece, i === 0)),
+  ];
+  const edition = `${given.editionSize}${given.artistProofs > 0 ? ` + ${given.artistProofs} AP` : ''}`;
+  return {
+    refusals: [],
+    fields: {},
+    passed: [],
+    ops: inTableOrder(ops),
+    answer: { id: work.id, pieceIds: pieces.map(({ id }) => id) },
+    tell: () => ({
+      event: {
+        verb: 'set up work',
+        text: say`${given.title} by ${given.artist} set up: edition of ${edition}`,
+      },
+      concerns: [['work', work.id], ...pieces.map(({ id }) => ['piece', id] as const)],
+    }),
+  };
+}
+
+function piecesOf(given: SetUpWork, dueDate: string | null, routeVersion: number, newId: () => Id): Piece[] {
+  const piece = (series: Piece['series'], number: number, of: number): Piece => ({
+    id: newId(),
+    workId: given.id,
+    series,
+    number,
+    of,
+    state: 'not begun',
+    markInWax: null,
+    dueDate,
+    holdReason: null,
+    holdUntil: null,
+    deliveredAt: null,
+    orderId: null,
+    routeVersion,
+    version: 1,
+  });
+  if (given.method === 'direct') return [piece('unique', 1, 1)];
+  const run = (series: Piece['series'], of: number) => Array.from({ length: of }, (_, i) => piece(series, i + 1, of));
+  return [...run('edition', given.editionSize), ...run('ap', given.artistProofs)];
+}
+
+const TABLE_ORDER = ['works', 'sections', 'pieces', 'moulds', 'casts', 'trees', 'treeCasts', 'steps'];
+
+/** The same inserts, table by table, so that each table is written at once. */
+export const inTableOrder = (ops: readonly Op[]): Op[] =>
+  [...ops].sort((a, b) => TABLE_ORDER.indexOf(a.table) - TABLE_ORDER.indexOf(b.table));

@@ -1,0 +1,148 @@
+import { PATTERN_WAX_DENSITY } from '../materials/waxes.ts';
+import type { Id } from '../records/common.ts';
+import type { LoadAnswer } from '../records/burnout-page.ts';
+import type { HeatAnswer } from '../records/pour-page.ts';
+import type { Companion, StepForm } from '../records/step-form.ts';
+import type { Step } from '../records/step.ts';
+import { companions } from '../route/judge.ts';
+import { carrierLabel, castLabel, coatCount } from '../route/labels.ts';
+import { linksOf, mouldsFor } from '../route/links.ts';
+import type { ShopIndex } from '../route/shop-index.ts';
+import { castsOfTree } from '../route/shop-index.ts';
+import type { Standing } from '../route/standing.ts';
+import { canBeDone, standings, standsNow, standsOf } from '../route/standing.ts';
+import type { StepKind } from '../route/step-kind.ts';
+import { mayJoin } from '../sprue/join-tree.step.ts';
+import type { Instant } from '../units/instant.ts';
+import { plannedWax } from '../wax/planned-wax.ts';
+import { countingWeight, waxDensityOfCast } from './cast-weights.ts';
+import { mouldUse } from './decisions.ts';
+import { stepView } from './step-view.ts';
+import { treeFigures } from './tree-figures.ts';
+
+/** What a form takes from beside the slice of the shop that it is built from. */
+export interface FormAround {
+  readonly now: Instant;
+  readonly people: ReadonlyMap<Id, string>;
+  readonly liftLimitKg: number;
+  /** Heats of the tree's alloy that are planned or running. */
+  readonly heats: readonly HeatAnswer[];
+  readonly loads: readonly LoadAnswer[];
+  readonly earlierWaxes: StepForm['earlierWaxes'];
+  readonly returnsAtHandKg: number;
+}
+
+/** Whether what may go with a step can come from any work: onto the same tree, into the same kiln or crucible. */
+export const isWide = (kind: StepKind): boolean => kind.through !== undefined || kind.joinsTree === true;
+
+/** The alloy of what a step is done to; null where it is done to no metal. */
+export function alloyOfStep(index: ShopIndex, { carrier, carrierId }: Step): string | null {
+  const section = index.section.get(index.cast.get(carrierId)?.sectionId ?? '');
+  const workId = section?.workId ?? index.piece.get(carrierId)?.workId ?? '';
+  return carrier === 'tree' ? (index.tree.get(carrierId)?.alloyId ?? null) : (index.work.get(workId)?.alloyId ?? null);
+}
+
+/** What the record panel needs for a step: its standing, and what can be chosen. */
+export function stepForm(index: ShopIndex, step: Step, around: FormAround): StepForm {
+  const kind = index.kind(step);
+  const found = standings(index, linksOf(index));
+  const cast = step.carrier === 'cast' ? index.cast.get(step.carrierId) : undefined;
+  const section = cast && index.section.get(cast.sectionId);
+  const figures = step.carrier === 'tree' && kind.lifts ? treeFigures(index, step.carrierId, around.liftLimitKg) : {};
+  const heavy = kind.lifts && figures[kind.lifts];
+  const density = cast ? waxDensityOfCast(index, cast.id) : PATTERN_WAX_DENSITY;
+  return {
+    step: stepView(index, found.get(step.id), step, around.people),
+    moulds: kind.usesMould && cast ? mouldChoices(index, cast.sectionId) : [],
+    casts: castChoices(index, step),
+    companions: kind.through ? companionsOf(index, found, step, around) : [],
+    heats: kind.through === 'heat' ? around.heats : [],
+    loads:
+      kind.through === 'load'
+        ? around.loads.filter((load) => load.trees.some(({ treeId }) => treeId === step.carrierId))
+        : [],
+    lift: heavy?.tooHeavy ? [heavy.inWords] : [],
+    starts: startsOf(index, step),
+    expectedWaxKg: section ? (plannedWax(section, density)?.value ?? null) : null,
+    waxDensity: density,
+    earlierWaxes: kind.weighs === 'wax' ? around.earlierWaxes : [],
+    alloyId: alloyOfStep(index, step),
+    seamM: kind.joinsSection ? (index.section.get(step.sectionId ?? '')?.seamM ?? null) : null,
+    returnsAtHandKg: kind.through === 'heat' ? around.returnsAtHandKg : 0,
+  };
+}
+
+/** What a form starts with: the usual of each reading, what the room says of this one, the one mould that is good. */
+function startsOf(index: ShopIndex, step: Step): Record<string, unknown> {
+  const kind = index.kind(step);
+  const usual = Object.fromEntries(
+    kind.readings.filter(({ start }) => start !== undefined).map(({ key, start }) => [key, start]),
+  );
+  const last = kind.coat === true && step.sequence === coatCount(index, step.carrierId);
+  const cast = index.cast.get(step.carrierId);
+  const good = kind.usesMould && cast ? mouldsFor(index, cast.sectionId).filter(({ state }) => state === 'good') : [];
+  return {
+    ...usual,
+    ...kind.starts?.(step, last),
+    ...(good.length === 1 ? { mouldId: good[0]!.id } : {}),
+    ...(kind.joinsTree ? { castIds: castsOfTree(index, step.carrierId).map(({ id }) => id) } : {}),
+  };
+}
+
+function mouldChoices(index: ShopIndex, sectionId: Id): StepForm['moulds'] {
+  return mouldsFor(index, sectionId).map((mould) => {
+    const { used, left } = mouldUse(index, mould);
+    return { id: mould.id, label: `M-${mould.number} ${mould.name}`, used, left, good: mould.state === 'good' };
+  });
+}
+
+/** Casts for the tree's joining and knock-out: those on it, and for joining those that may come along. */
+function castChoices(index: ShopIndex, step: Step): StepForm['casts'] {
+  const kind = index.kind(step);
+  if (!kind.joinsTree && !kind.freesCasts) return [];
+  const here = castsOfTree(index, step.carrierId);
+  const others = kind.joinsTree
+    ? index.shop.casts.filter((cast) => !here.includes(cast) && mayJoin(index, step.carrierId, cast))
+    : [];
+  return [...here, ...others].map((cast) => ({
+    id: cast.id,
+    label: castLabel(index, cast),
+    waxKg: countingWeight(index, cast.id, 'wax')?.kg ?? null,
+    onTree: here.includes(cast),
+  }));
+}
+
+/** Trees for the same kiln or crucible: this one first, those whose turn it is, and those that stand in an open heat. */
+function companionsOf(
+  index: ShopIndex,
+  found: ReadonlyMap<Id, Standing>,
+  step: Step,
+  { now, liftLimitKg, heats }: FormAround,
+): Companion[] {
+  // A tree of a heat that still waits for a test stays on its list: leaving it out would drop it from the heat.
+  const inHeats = new Set(heats.flatMap(({ pourings }) => pourings.map(({ treeId }) => treeId)));
+  const open = companions(index, step, (candidate) => {
+    const standing = found.get(candidate.id);
+    return standing !== undefined && (standing.waitsFor.length === 0 || inHeats.has(candidate.carrierId));
+  });
+  const alloyOf = ({ carrierId }: Step) => index.tree.get(carrierId)?.alloyId ?? '';
+  return [step, ...open]
+    .filter((candidate) => step === candidate || !index.kind(step).through || sameAlloy(candidate))
+    .map((candidate): Companion => {
+      const standing = found.get(candidate.id);
+      const stands = standing && standsOf(standing);
+      return {
+        stepId: candidate.id,
+        treeId: candidate.carrierId,
+        label: carrierLabel(index, candidate),
+        ready: stands !== undefined && canBeDone(stands, now) && standsNow(stands, now) !== 'running',
+        why: stands ? standsNow(stands, now) : 'waits',
+        pour: treeFigures(index, candidate.carrierId, liftLimitKg).metal?.pourWeight ?? null,
+        alloyId: alloyOf(candidate),
+      };
+    });
+
+  function sameAlloy(candidate: Step): boolean {
+    return index.kind(step).through !== 'heat' || alloyOf(candidate) === alloyOf(step);
+  }
+}

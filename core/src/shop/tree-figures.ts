@@ -1,0 +1,63 @@
+import { alloyOf } from '../materials/alloys.ts';
+import type { Id } from '../records/common.ts';
+import { isClosed } from '../records/step.ts';
+import { coatCount } from '../route/labels.ts';
+import type { ShopIndex } from '../route/shop-index.ts';
+import { castsOfTree } from '../route/shop-index.ts';
+import type { Lift } from '../shell/weight.ts';
+import { lift, shellWeight } from '../shell/weight.ts';
+import type { Bars, TreeMetal } from '../sprue/tree-metal.ts';
+import { DEFAULT_CUP, treeMetal } from '../sprue/tree-metal.ts';
+import type { Figure } from '../units/figure.ts';
+import { chargeFromWax } from '../wax/bronze-from-wax.ts';
+import { plannedWax } from '../wax/planned-wax.ts';
+import { countingWeight, waxDensityOfCast } from './cast-weights.ts';
+
+/** What a tree takes, carries and weighs. */
+export interface TreeFigures {
+  readonly metal?: TreeMetal;
+  readonly shell?: Figure;
+  /** Wax and shell while dipping. */
+  readonly dipping?: Lift;
+  /** Shell and metal after the pour. */
+  readonly poured?: Lift;
+}
+
+/** A tree's figures from its waxes, its bars and cup as joined, and its coats; empty where a wax has no weight at all. */
+export function treeFigures(index: ShopIndex, treeId: Id, liftLimitKg: number): TreeFigures {
+  const casts = castsOfTree(index, treeId);
+  const tree = index.tree.get(treeId)!;
+  const alloy = alloyOf(tree.alloyId);
+  const waxes = casts.map((cast) => {
+    const density = waxDensityOfCast(index, cast.id);
+    const weighed = countingWeight(index, cast.id, 'wax');
+    const kg = weighed?.kg ?? plannedWax(index.section.get(cast.sectionId)!, density)?.value;
+    return { kg, weighed: weighed !== undefined, density };
+  });
+  if (waxes.length === 0 || waxes.some(({ kg }) => kg === undefined)) return {};
+  const join = (index.stepsOf.get(treeId) ?? []).find((step) => index.kind(step).joinsTree && isClosed(step));
+  const castKg = waxes.map(({ kg, density }) => chargeFromWax(kg!, alloy, density));
+  const metal = treeMetal({
+    castsKg: castKg.reduce((sum, { value }) => sum + value, 0),
+    castsPlusMinusKg: castKg.reduce((sum, { plusMinus }) => sum + (plusMinus ?? 0), 0),
+    // What nobody has weighed or joined yet is an estimate.
+    estimated: !join || waxes.some(({ weighed }) => !weighed),
+    bars: (join?.readings['bars'] ?? []) as Bars[],
+    cup: join?.readings['cup'] === false ? null : DEFAULT_CUP,
+    densityGPerCm3: alloy.densityGPerCm3,
+  });
+  const areas = casts.map((cast) => index.section.get(cast.sectionId)!.areaCm2);
+  if (tree.method === 'block' || areas.some((area) => area === null)) return { metal };
+  const shell = shellWeight(
+    areas.reduce((sum: number, area) => sum + area!, 0),
+    coatCount(index, treeId),
+  );
+  const waxKg = waxes.reduce((sum, { kg }) => sum + kg!, 0);
+  const treeKg = join?.readings['treeKg'];
+  return {
+    metal,
+    shell,
+    dipping: lift({ wax: typeof treeKg === 'number' ? treeKg : waxKg, shell: shell.value }, liftLimitKg),
+    poured: lift({ shell: shell.value, metal: metal.pourWeight.value }, liftLimitKg),
+  };
+}

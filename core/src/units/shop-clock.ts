@@ -1,0 +1,79 @@
+import { DateTime } from 'luxon';
+import type { Day, Instant } from './instant.ts';
+import { daysBetween } from './instant.ts';
+import type { Units } from './system.ts';
+import type { Reader } from './words.ts';
+
+// The one shop clock: how an instant is printed, here and nowhere else, always in the shop's own zone (IANA name).
+
+const local = (instant: Instant, zone: string): DateTime => DateTime.fromISO(instant, { zone, locale: 'en-GB' });
+const noon = (day: Day): DateTime => DateTime.fromISO(day, { zone: 'utc', locale: 'en-GB' });
+
+/** The calendar day of an instant in a zone. */
+export const dayIn = (instant: Instant, zone: string): Day => local(instant, zone).toISODate() ?? instant.slice(0, 10);
+
+/** `Fri`. */
+export const formatWeekday = (day: Day): string => noon(day).toFormat('ccc');
+
+/** `Fri 14 May`. */
+export const formatWeekdayAndDay = (day: Day): string => noon(day).toFormat('ccc d LLL');
+
+/** `14 May`, and `14 May 2028` in another year than the present one of the shop. */
+export const formatDay = (day: Day, today: Day): string =>
+  noon(day).toFormat(day.slice(0, 4) === today.slice(0, 4) ? 'd LLL' : 'd LLL yyyy');
+
+/** `10:40` in a zone. */
+export const formatTime = (instant: Instant, zone: string): string => local(instant, zone).toFormat('HH:mm');
+
+/** `14 May 2027, 10:40`. */
+export const formatInstant = (instant: Instant, zone: string): string =>
+  local(instant, zone).toFormat('d LLL yyyy, HH:mm');
+
+/** As a person says it: `10:40 today`, `10:40 yesterday`, `Fri 10:40` within six days, else with the date. */
+export function formatWhen(instant: Instant, now: Instant, zone: string): string {
+  const day = dayIn(instant, zone);
+  const today = dayIn(now, zone);
+  const away = daysBetween(today, day);
+  const time = formatTime(instant, zone);
+  if (away === 0) return `${time} today`;
+  if (away === 1) return `${time} tomorrow`;
+  if (away === -1) return `${time} yesterday`;
+  if (Math.abs(away) < 7) return `${formatWeekday(day)} ${time}`;
+  return `${formatDay(day, today)} ${time}`;
+}
+
+/** What a clock on the wall of the shop shows at an instant. */
+export interface WallTime {
+  readonly day: Day;
+  readonly hour: number;
+  readonly minute: number;
+}
+
+/** The shop's clock at an instant. */
+export function wallTimeOf(instant: Instant, zone: string): WallTime {
+  const { hour, minute } = local(instant, zone);
+  return { day: dayIn(instant, zone), hour, minute };
+}
+
+/**
+ * The instant at which the shop's clock shows a time. Where the clock shows it twice, the earlier one; where it never shows
+ * it, because it was put forward over it, so much later.
+ */
+export function instantAt({ day, hour, minute }: WallTime, zone: string): Instant {
+  const [year, month, date] = day.split('-').map(Number);
+  const found = DateTime.fromObject({ year: year!, month: month!, day: date!, hour, minute }, { zone });
+  return found.toUTC().toISO() ?? `${day}T00:00:00.000Z`;
+}
+
+/** What the shop's clock shows, as milliseconds of a clock that never changes: drawings have an axis of such. */
+export const wallMsOf = (instant: Instant, zone: string): number => {
+  const at = local(instant, zone);
+  return at.toMillis() + at.offset * 60_000;
+};
+
+/** Who reads words in these units by the shop's clock; with the present instant, as a person says it. */
+export const shopReader = (zone: string, units: Units, now?: Instant): Reader => ({
+  units,
+  instant: (instant) => (now === undefined ? formatInstant(instant, zone) : formatWhen(instant, now, zone)),
+  day: (day) => (now === undefined ? noon(day).toFormat('d LLL yyyy') : formatDay(day, dayIn(now, zone))),
+});

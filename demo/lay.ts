@@ -1,0 +1,100 @@
+import { METRIC, shopReader } from '@kalvet/core';
+import type { Id, Shop } from '@kalvet/core';
+import { inWords, projections } from '@kalvet/core';
+import type { AnyTable, TableName } from '../server/src/db/tables.ts';
+import { toRow } from '../server/src/db/tables.ts';
+import type { Store } from '../server/src/write/store.ts';
+import type { Memory, PlayedEvent } from './memory.ts';
+
+type Row = Record<string, unknown>;
+
+/** Rows in one statement. */
+const BATCH = 500;
+/** Tables in an order in which each names only those before it. */
+const ORDER = [
+  'works',
+  'sections',
+  'pieces',
+  'moulds',
+  'pulls',
+  'casts',
+  'trees',
+  'treeCasts',
+  'loads',
+  'loadPlaces',
+  'heats',
+  'pourings',
+  'chargeLines',
+  'steps',
+  'weights',
+  'openItems',
+] as const satisfies readonly (keyof Shop & TableName)[];
+
+/** Writes a foundry that was played in memory into an empty database, in bulk and in one transaction. */
+export async function lay(store: Store, memory: Memory): Promise<void> {
+  const shop = memory.all();
+  await store.db.transaction(async (transaction) => {
+    const put = async (table: AnyTable, rows: readonly Row[]) => {
+      for (let start = 0; start < rows.length; start += BATCH)
+        await store.models[table].bulkCreate(rows.slice(start, start + BATCH), { transaction });
+    };
+    await put('people', memory.people as unknown as Row[]);
+    await put('clients', memory.clients as unknown as Row[]);
+    await put('orders', memory.orders as unknown as Row[]);
+    for (const table of ORDER)
+      await put(
+        table,
+        (shop[table] as unknown as Row[]).map((row) => toRow(table, row)),
+      );
+    await put(
+      'mouldSections',
+      pairs(shop.moulds, 'mouldId', 'sectionId', ({ sectionIds }) => sectionIds),
+    );
+    await put(
+      'pullCasts',
+      pairs(shop.pulls, 'pullId', 'castId', ({ castIds }) => castIds),
+    );
+    await putEvents(put, memory);
+    const works = new Set(shop.works.map(({ id }) => id));
+    await put('projections', projections(shop, works, memory.settings) as unknown as Row[]);
+    for (const [name, value] of [
+      ...memory.counters,
+      ['orders', memory.orders.length] as const,
+      ['change', memory.events.length] as const,
+    ])
+      await store.models.counters.update({ value }, { where: { name }, transaction });
+  });
+}
+
+const pairs = <T extends { readonly id: Id }>(
+  records: readonly T[],
+  one: string,
+  other: string,
+  of: (record: T) => readonly Id[],
+): Row[] => records.flatMap((record) => of(record).map((id) => ({ [one]: record.id, [other]: id })));
+
+async function putEvents(put: (table: AnyTable, rows: readonly Row[]) => Promise<void>, memory: Memory): Promise<void> {
+  const reader = shopReader(memory.settings.timeZone, METRIC);
+  const row = ({ event, typedAt, actorId, changes }: PlayedEvent, i: number): Row => ({
+    number: i + 1,
+    doneAt: event.doneAt ?? typedAt,
+    typedAt,
+    actorId,
+    requestId: 'played',
+    verb: event.verb,
+    text: inWords(event.text, reader).slice(0, 600),
+    says: typeof event.text === 'string' ? null : event.text,
+    room: event.room ?? null,
+    bad: event.bad ?? false,
+    reason: event.reason ?? null,
+    changes,
+    takenBackBy: null,
+  });
+  await put('events', memory.events.map(row));
+  await put(
+    'eventSubjects',
+    memory.events.flatMap(({ subjects }, i) =>
+      [...subjects].map(([subject, kind]) => ({ subject, number: i + 1, kind })),
+    ),
+  );
+}

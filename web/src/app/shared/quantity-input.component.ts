@@ -1,0 +1,110 @@
+import {
+  ChangeDetectionStrategy,
+  Component,
+  computed,
+  inject,
+  input,
+  linkedSignal,
+  model,
+  output,
+} from '@angular/core';
+import { FormsModule } from '@angular/forms';
+import type { ReadQuantity, Unit } from '@kalvet/core';
+import { quantity, readQuantity, shown, toShown } from '@kalvet/core';
+import { InputTextModule } from 'primeng/inputtext';
+import { ShopService } from './shop.service';
+
+/** What is kept of a unit that was converted: finer than any scale, coarser than the noise of the conversion. */
+const KEPT_DECIMALS = 4;
+
+/**
+ * A number with its unit. A bare number is in the reader's own unit; any unit of the kind is understood: `2,43`,
+ * `2 lb 4 oz`, `3/16 in`, `2100F`. What cannot be read is NaN, which no form sends.
+ */
+@Component({
+  selector: 'kv-quantity',
+  imports: [FormsModule, InputTextModule],
+  changeDetection: ChangeDetectionStrategy.OnPush,
+  template: `
+    <input
+      pInputText
+      type="text"
+      inputmode="text"
+      autocomplete="off"
+      [id]="inputId()"
+      [ngModel]="text()"
+      [ngModelOptions]="{ standalone: true }"
+      (ngModelChange)="read($event)"
+      (blur)="left()"
+      [disabled]="disabled()"
+      [attr.aria-label]="ariaLabel() ? ariaLabel() + (sign() ? ', ' + sign() : '') : null"
+      [placeholder]="placeholder()" />
+    @if (suffix() && sign()) {
+      <span class="sign" aria-hidden="true">{{ sign() }}</span>
+    }
+  `,
+  styles: `
+    :host {
+      display: flex;
+      align-items: center;
+      gap: 4px;
+      min-width: 0;
+    }
+    input {
+      width: 100%;
+      min-width: 0;
+    }
+    .sign {
+      color: var(--kv-ink-soft);
+      white-space: nowrap;
+    }
+  `,
+})
+export class QuantityInput {
+  private readonly shop = inject(ShopService);
+  readonly inputId = input<string>();
+  readonly unit = input.required<Unit>();
+  readonly decimals = input<number>();
+  readonly ariaLabel = input('');
+  readonly placeholder = input('');
+  readonly disabled = input(false);
+  /** Shows the unit behind the field: where no label carries it. */
+  readonly suffix = input(false);
+  /** In the unit that is kept. */
+  readonly value = model<number | null>(null);
+  /** As it was typed, where that was another unit than the one that is kept. */
+  readonly typed = input<string>();
+  readonly typedChange = output<string | undefined>();
+
+  protected readonly sign = computed(() => this.shop.sign(this.unit()));
+  /** What stands in the field: as it was typed while it is typed, else the value in the reader's unit. */
+  private own: { text: string; value: number | null } | undefined;
+  protected readonly text = linkedSignal(() => {
+    const value = this.value();
+    const units = this.shop.units();
+    if (this.own && Object.is(this.own.value, value)) return this.own.text;
+    this.own = undefined;
+    if (value === null || value === undefined) return '';
+    const typed = this.typed();
+    if (typed) return typed;
+    const at = quantity(value, this.unit(), this.decimals());
+    return String(Number(toShown(value, this.unit(), units).toFixed(shown(at, units).decimals)));
+  });
+
+  protected read(text: string): void {
+    const found: ReadQuantity | undefined = readQuantity(text, this.unit(), this.shop.units());
+    const value = text.trim() === '' ? null : found ? rounded(found.value, found.typed !== undefined) : Number.NaN;
+    this.own = { text, value };
+    this.text.set(text);
+    this.value.set(value);
+    this.typedChange.emit(found?.typed);
+  }
+
+  /** Left, a field that was read shows nothing else than before; one that is empty forgets what was typed. */
+  protected left(): void {
+    if (this.text().trim() === '') this.text.set('');
+  }
+}
+
+const rounded = (value: number, converted: boolean): number =>
+  converted ? Number(value.toFixed(KEPT_DECIMALS)) : value;
