@@ -1,15 +1,16 @@
 // A shop of many works, written straight into the tables in bulk.
 import type { Id, Instant, Shop, Step } from '@kalvet/core';
-import { STEP_KINDS, isClosed } from '@kalvet/core';
+import { METRIC, addDays, dayIn, isClosed, kindOf, projections } from '@kalvet/core';
 import type * as mariadb from 'mariadb';
-import { TABLES, toRow } from '../server/src/db/tables.ts';
-import type { TableName } from '../server/src/db/tables.ts';
+import { DataTypes } from 'sequelize';
+import { sqlInstant } from '../server/src/db/instant.ts';
+import { toRow } from '../server/src/db/tables.ts';
+import type { AnyTable, TableName } from '../server/src/db/tables.ts';
 import { settingsOf } from '../server/src/people/settings.ts';
 import { loadShop } from '../server/src/shop/load.ts';
-import { projections } from '../server/src/shop/project.ts';
+import { newId } from '../server/src/write/new-id.ts';
 import { openStore } from '../server/src/store.ts';
-import { newId } from '../server/src/write/context.ts';
-import { sqlInstant } from '../server/src/write/write.ts';
+import type { Store } from '../server/src/write/store.ts';
 import { driver } from './driver.ts';
 import { TEMPLATE_ID, templates } from './template.ts';
 
@@ -58,6 +59,7 @@ export async function fill(url: string, now: Instant): Promise<Filled> {
       shortName: PEOPLE[i]!.replace(/[a-z ]/g, ''),
       mayOverride: i === 0,
       active: true,
+      units: JSON.stringify(METRIC),
     })),
   );
   const numbers = new Map<string, number>();
@@ -69,12 +71,12 @@ export async function fill(url: string, now: Instant): Promise<Filled> {
   await db.query('SET UNIQUE_CHECKS = 0');
   for (let first = 0; first < WORKS; first += TEMPLATES) {
     await db.beginTransaction();
-    const copies = made.map((text, i) => copyOf(text, first + i, people, numbers));
+    const copies = made.map((text, i) => copyOf(text, first + i, people, numbers, now));
     for (const name of COPIED)
       await insert(
         db,
-        TABLES[name].table,
-        copies.flatMap((copy) => rowsOf(name, copy[name]!)),
+        tableOf(store, name),
+        copies.flatMap((copy) => rowsOf(store, name, copy[name]!)),
       );
     const all = (name: TableName) => copies.flatMap((copy) => copy[name] ?? []);
     await insert(db, 'mould_section', pairs(all('moulds'), 'mouldId', 'sectionId', 'sectionIds'));
@@ -108,7 +110,13 @@ export async function fill(url: string, now: Instant): Promise<Filled> {
 }
 
 /** A template's records with ids, running numbers and a name of their own. */
-function copyOf(text: string, n: number, people: readonly Id[], numbers: Map<string, number>): Record<string, Row[]> {
+function copyOf(
+  text: string,
+  n: number,
+  people: readonly Id[],
+  numbers: Map<string, number>,
+  now: Instant,
+): Record<string, Row[]> {
   const ids = new Map<string, Id>();
   const fresh = text.replace(TEMPLATE_ID, (id) => {
     if (!ids.has(id)) ids.set(id, newId());
@@ -125,25 +133,28 @@ function copyOf(text: string, n: number, people: readonly Id[], numbers: Map<str
   Object.assign(work, { code: letters, title: `Study ${n + 1}`, artist: `Sculptor ${1 + (n % 17)}` });
   copy['pieces']!.forEach((piece, i) => {
     if (piece['state'] === 'in work' && (n + i) % 3 > 0)
-      piece['dueDate'] = new Date(Date.now() + (((n * 7 + i) % 90) - 10) * 86_400_000).toISOString().slice(0, 10);
+      piece['dueDate'] = addDays(dayIn(now, 'UTC'), ((n * 7 + i) % 90) - 10);
   });
   return copy;
 }
 
-const rowsOf = (name: TableName, records: readonly Row[]): Row[] => {
-  const fields = TABLES[name].fields as Record<string, string>;
+const tableOf = (store: Store, name: AnyTable): string => String(store.models[name].getTableName());
+
+/** Records as the driver takes them, by the columns and types of the model. */
+function rowsOf(store: Store, name: TableName, records: readonly Row[]): Row[] {
+  const columns = Object.entries(store.models[name].getAttributes());
   return records.map((record) => {
     const row = toRow(name, record);
     return Object.fromEntries(
-      Object.entries(fields).map(([field, type]) => {
+      columns.map(([field, { type }]) => {
         const value = row[field] ?? null;
         if (value === null) return [field, null];
-        if (type === 'json') return [field, JSON.stringify(value)];
-        return [field, type === 'instant' ? sqlInstant(value as string) : value];
+        if (type instanceof DataTypes.JSON) return [field, JSON.stringify(value)];
+        return [field, type instanceof DataTypes.DATE ? sqlInstant(value as string) : value];
       }),
     );
   });
-};
+}
 
 const pairs = (records: readonly Row[], one: string, other: string, list: string): Row[] =>
   records.flatMap((record) => ((record[list] as Id[]) ?? []).map((id) => ({ [one]: record['id'], [other]: id })));
@@ -171,8 +182,8 @@ async function events(
       actorId: people[i % people.length],
       requestId: 'filled',
       verb: 'record step',
-      text: STEP_KINDS[step.kind].name,
-      room: STEP_KINDS[step.kind].room,
+      text: kindOf(step.kind).name,
+      room: kindOf(step.kind).room,
       bad: false,
       reason: null,
       changes: '[]',

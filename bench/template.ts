@@ -1,6 +1,6 @@
 // One work with its ten pieces, carried through its route in memory by the same rules that a record follows.
 import type { Id, Instant, Shop, Step } from '@kalvet/core';
-import { KIND_ORDER, addMinutes, indexShop, piecesOfStep, standings } from '@kalvet/core';
+import { KINDS, addMinutes, indexShop, piecesOfStep, standings } from '@kalvet/core';
 import { counter, openStep, play, smallShop } from '../core/src/testing/play.ts';
 
 export const PIECES_A_WORK = 10;
@@ -21,8 +21,10 @@ function nextOf(shop: Shop, pieceId: Id): Step | undefined {
     .filter(({ waitsFor, held }) => waitsFor.length === 0 && held.length === 0)
     .map(({ step }) => step)
     .filter((step) => piecesOfStep(index, step).includes(pieceId))
-    .sort((a, b) => KIND_ORDER.indexOf(a.kind) - KIND_ORDER.indexOf(b.kind) || a.sequence - b.sequence)[0];
+    .sort((a, b) => placeOf(a) - placeOf(b) || a.sequence - b.sequence)[0];
 }
+
+const placeOf = ({ kind }: Step): number => KINDS.findIndex(({ code }) => code === kind);
 
 /** Carries a piece so many steps on, the last one done at `end`. */
 function carry(from: Shop, piece: number, steps: number, end: Instant, newId: () => Id): Shop {
@@ -36,8 +38,7 @@ function carry(from: Shop, piece: number, steps: number, end: Instant, newId: ()
 }
 
 /** Figures of this section's size in the place of the spec's. */
-const weights = (step: Step): Record<string, unknown> =>
-  step.kind === 'chase-wax' ? { waxKg: 1.6 } : step.kind === 'pour' ? { pouredKg: 21 } : {};
+const weights = (step: Step): Record<string, unknown> => (step.kind === 'chase-wax' ? { waxKg: 1.6 } : {});
 
 /** Works alike but for how far their pieces in work have come: `count` of them. */
 export function templates(count: number, now: Instant): Shop[] {

@@ -50,6 +50,7 @@ describe('the manager at the Floor', () => {
           method: 'shell',
           approval: 'none',
           finish: '',
+          finishing: 'patina',
           glyph: 'otter',
           dueDate: '2030-01-01',
           sections: [section('Whole')],

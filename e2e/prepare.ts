@@ -49,6 +49,7 @@ export class Prepared {
       method: 'shell',
       approval: 'none',
       finish: 'brown',
+      finishing: 'patina',
       glyph: 'otter',
       dueDate: null,
       sections: [section],

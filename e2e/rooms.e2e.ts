@@ -2,6 +2,7 @@ import { createRequire } from 'node:module';
 import { readFileSync } from 'node:fs';
 import { By, Key } from 'selenium-webdriver';
 import type { Calendar, DayAnswer, NextStep, PlanningAnswer, PourAnswer, WhatIf } from '@kalvet/core';
+import { inWords } from '@kalvet/core';
 import { Browser, asTyped } from './browser.ts';
 import { Kalvet, sleep, until } from './kalvet.ts';
 import { Prepared, nextId } from './prepare.ts';
@@ -76,7 +77,7 @@ describe('the rooms at work', () => {
     await until('both dipped', async () => (await lines()).length === 0);
     for (const id of pieceIds.slice(1)) {
       const { history } = await kalvet.piece(id);
-      expect(history.filter(({ text }) => text.startsWith('Dip coat on')).length).toBe(1);
+      expect(history.filter(({ text }) => inWords(text).startsWith('Dip coat on')).length).toBe(1);
     }
   });
 
@@ -125,14 +126,14 @@ describe('the rooms at work', () => {
     await until('the heat ended', async () => (await kalvet.get<PourAnswer>('/pour')).heats.length === 0);
     const short = await shortPiece();
     const { history } = await kalvet.piece(short);
-    expect(history.some(({ text }) => text.includes('short') && text.includes('stopped at the tail'))).toBeTrue();
-    expect(history.some(({ text }) => text.includes('Tomas Quill second at the crucible'))).toBeTrue();
+    expect(history.some(({ text }) => inWords(text).includes('short') && inWords(text).includes('stopped at the tail'))).toBeTrue();
+    expect(history.some(({ text }) => inWords(text).includes('Tomas Quill second at the crucible'))).toBeTrue();
   });
 
   /** The otter whose mould did not fill. */
   async function shortPiece(): Promise<string> {
     for (const id of otters.slice(0, 2))
-      if ((await kalvet.piece(id)).history.some(({ text }) => text.includes('stopped at the tail'))) return id;
+      if ((await kalvet.piece(id)).history.some(({ text }) => inWords(text).includes('stopped at the tail'))) return id;
     throw new Error('no otter was poured short');
   }
 

@@ -1,5 +1,6 @@
 // `npm test`: everything there is to check, each part with its seconds; the last line adds them up.
-// `npm test -- core server` runs only the named parts: lint, types, screens (core and web specs), cli, server, journeys.
+// `npm test -- core server` runs only the named parts: lint, types, core (its specs on plain Node), screens (core and web
+// specs in the browser), cli, server, journeys. Without a name core's specs run in the browser alone.
 import { mkdtempSync, readdirSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
@@ -57,8 +58,10 @@ await run(async () => {
   const asked = process.argv.slice(2).filter((word) => !word.startsWith('-'));
   const wants = (name) => asked.length === 0 || asked.includes(name);
   await ensureNodePackages();
-  const programs = await ensureDatabasePrograms();
-  await ensureBrowser();
+  // Core's specs want neither a database nor a browser.
+  const alone = asked.length > 0 && asked.every((name) => name === 'core' || name === 'lint' || name === 'types');
+  const programs = alone ? undefined : await ensureDatabasePrograms();
+  if (!alone) await ensureBrowser();
 
   const lint = async () => {
     if (wants('lint')) {
@@ -70,12 +73,20 @@ await run(async () => {
       await part(`types ${project}`, process.execPath, [bin('typescript/bin/tsc'), '-p', project]);
   };
   const screens = async () => {
-    if (wants('screens') || wants('core'))
+    if (wants('screens'))
       await part('core and web specs', process.execPath, [bin('@angular/cli/bin/ng.js'), 'test'], {
         cwd: join(ROOT, 'web'),
         env: { NG_CLI_ANALYTICS: 'false' },
         count: karmaCount,
       });
+  };
+  const core = async () => {
+    if (!asked.includes('core')) return;
+    await build(['core-specs']);
+    await part('core specs', process.execPath, [bin('jasmine/bin/jasmine.js'), '--config=jasmine.json'], {
+      cwd: join(ROOT, 'core'),
+      count: jasmineCount,
+    });
   };
   const server = () =>
     wants('server') &&
@@ -120,6 +131,7 @@ await run(async () => {
 
   // Two cores: two things at a time, the journeys by themselves, since a busy machine makes a browser slow.
   if (wants('journeys')) await build();
+  await core();
   await Promise.all([server(), screens().then(cli).then(lint)]);
   await journeys();
 });

@@ -33,8 +33,13 @@ const PARTS = {
         weigher: 'server/src/weigh/model.worker.ts',
       }),
   },
+  'core-specs': {
+    specs: true,
+    inputs: ['core/src', 'scripts/lib/build.mjs', 'package-lock.json'],
+    make: (outdir) => bundle(outdir, specsUnder('core/src')),
+  },
   bench: {
-    inputs: ['core/src', 'server/src', 'bench', 'e2e', 'scripts/lib/build.mjs', 'package-lock.json'],
+    inputs: ['core/src', 'server/src', 'demo', 'bench', 'e2e', 'scripts/lib/build.mjs', 'package-lock.json'],
     make: (outdir) => bundle(outdir, { main: 'bench/main.ts' }),
   },
   web: {
@@ -49,12 +54,20 @@ function* filesUnder(path) {
   else for (const name of readdirSync(path).sort()) yield* filesUnder(join(path, name));
 }
 
-/** A hash over the names and contents of a part's sources; specs do not count. */
-function fingerprint(inputs) {
+/** Every spec of a folder as an entry of its own. */
+const specsUnder = (folder) =>
+  Object.fromEntries(
+    [...filesUnder(join(ROOT, folder))]
+      .filter((file) => file.endsWith('.spec.ts'))
+      .map((file) => [relative(join(ROOT, folder), file).replace(/\.ts$/, ''), relative(ROOT, file)]),
+  );
+
+/** A hash over the names and contents of a part's sources; specs do not count but where they are what is built. */
+function fingerprint(inputs, specs = false) {
   const hash = createHash('sha256');
   for (const input of inputs)
     for (const file of filesUnder(join(ROOT, input)))
-      if (!file.endsWith('.spec.ts'))
+      if (specs || !file.endsWith('.spec.ts'))
         hash.update(relative(ROOT, file)).update('\0').update(readFileSync(file)).update('\0');
   return hash.digest('hex');
 }
@@ -63,8 +76,8 @@ function fingerprint(inputs) {
 export async function build(names = ['cli', 'server', 'web'], tell = say) {
   mkdirSync(DIST, { recursive: true });
   for (const name of names) {
-    const { inputs, make } = PARTS[name];
-    const print = fingerprint(inputs);
+    const { inputs, make, specs } = PARTS[name];
+    const print = fingerprint(inputs, specs);
     const target = join(DIST, name);
     const stamp = join(target, '.built-from');
     if (existsSync(stamp) && readFileSync(stamp, 'utf8') === print) continue;

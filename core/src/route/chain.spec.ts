@@ -1,5 +1,6 @@
 import * as fc from 'fast-check';
-import { EMPTY_SHOP, applyOps } from '../records/shop.ts';
+import type { Pouring } from '../records/pour.ts';
+import { EMPTY_SHOP, applyOps, insert } from '../records/shop.ts';
 import type { Step } from '../records/step.ts';
 import { START, closing, counter, openStep, play, playThrough, smallShop } from '../testing/play.ts';
 import { cancelPieceOps } from './cancel.ts';
@@ -255,10 +256,27 @@ describe('cooling before the knock-out', () => {
       ids,
     );
     const pour = openStep(shop, 'pour');
-    const poured = applyOps(
-      shop,
-      closeStep(indexShop(shop), pour, closing('poured', START, { readings: { pouredKg: 20 } }), ids),
-    );
+    const row: Pouring = {
+      id: ids(),
+      heatId: 'h',
+      treeId: pour.carrierId,
+      stepId: pour.id,
+      order: 1,
+      plannedKg: 18,
+      plannedSource: 'computed',
+      plannedPlusMinusKg: null,
+      pouredKg: 20,
+      metalC: null,
+      tempWhere: null,
+      seconds: null,
+      startedAt: null,
+      outcome: 'poured',
+      version: 1,
+    };
+    const poured = applyOps(shop, [
+      insert('pourings', row),
+      ...closeStep(indexShop(shop), pour, closing('poured', START), ids),
+    ]);
     const link = linksOf(indexShop(poured)).find(({ to }) => to.kind === 'knock-out')!;
     expect(link.minLag).toBe(360);
   });

@@ -62,7 +62,8 @@ export function wallTimeOf(instant: Instant, zone: string): WallTime {
 export function instantAt({ day, hour, minute }: WallTime, zone: string): Instant {
   const [year, month, date] = day.split('-').map(Number);
   const found = DateTime.fromObject({ year: year!, month: month!, day: date!, hour, minute }, { zone });
-  return found.toUTC().toISO() ?? `${day}T00:00:00.000Z`;
+  const first = found.getPossibleOffsets().reduce((one, other) => (other < one ? other : one), found);
+  return first.toUTC().toISO() ?? `${day}T00:00:00.000Z`;
 }
 
 /** What the shop's clock shows, as milliseconds of a clock that never changes: drawings have an axis of such. */

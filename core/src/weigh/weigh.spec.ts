@@ -1,4 +1,5 @@
 // A model's volumes handed to wax, metal and shrinkage.
+import { inWords } from '../units/words.ts';
 import { box, bytesOf, reversed, stlBytes, together } from '../testing/shapes.ts';
 import { glbOf, gltfOf, objText } from '../testing/model-files.ts';
 import { Cancelled, MeshFault } from '../mesh/fault.ts';
@@ -19,7 +20,7 @@ describe('a model weighed', () => {
     const [hollow] = report.hollow;
     expect(hollow!.volumeCm3 / 271).toBeCloseTo(1, 2);
     expect(hollow!.figures.metal.plusMinus! / hollow!.metalKg).toBeCloseTo(hollow!.errorCm3 / hollow!.volumeCm3, 9);
-    expect(hollow!.figures.wax.inWords).toContain('a wall of 5 mm');
+    expect(inWords(hollow!.figures.wax.inWords)).toContain('a wall of 5 mm');
     expect(hollow!.figures.castFromWax.plusMinus! / hollow!.figures.castFromWax.value).toBeGreaterThan(0.03);
     // Condensation silicone 0.45 %, wax 1.1 %, tin bronze 1.4 %.
     expect(report.originalScale.value).toBeCloseTo(1 / (0.9955 * 0.989 * 0.986), 9);

@@ -9,8 +9,7 @@ const tree = (number: number, rest: Partial<Companion> = {}): Companion => ({
   label: `T-${number}`,
   ready: true,
   why: 'ready',
-  pourKg: 10,
-  pourWords: '',
+  pour: { value: 10, unit: 'kg', source: 'computed', inWords: '', inputs: {} },
   alloyId: 'C87300',
   ...rest,
 });
@@ -20,7 +19,10 @@ describe('recording a load', () => {
     const http = bed();
     const form = stepForm(
       { kind: 'fire', name: 'Dewax and fire', carrier: 'tree', carrierId: 't-1', through: 'load' },
-      { companions: [tree(1), tree(2), tree(3, { ready: false, why: 'too early' })] },
+      {
+        companions: [tree(1), tree(2), tree(3, { ready: false, why: 'too early' })],
+        starts: { profile: '900 °C, 2 h' },
+      },
     );
     const fixture = await show(LoadPanel, { form });
     expect(page(fixture).textContent).toContain('1 of 12 places');

@@ -35,6 +35,7 @@ import { Submission } from '../shared/submission';
               <button
                 type="button"
                 class="person"
+                [attr.data-person]="person.id"
                 [class.chosen]="person.id === shop.person()?.id"
                 (click)="choose(person.id)">
                 <span class="short">{{ person.shortName }}</span>

@@ -1,20 +1,21 @@
 import { TestBed } from '@angular/core/testing';
-import { bed, page, press, show, type } from '../testing/screen';
+import { PERSON, bed, page, press, show, type } from '../testing/screen';
 import { ShopService } from '../shared/shop.service';
 import { WhoDialog } from './who.dialog';
 
 describe('who is working here', () => {
   it('is chosen from the list, kept in this browser, and said to be no proof', async () => {
-    bed();
+    const other = { ...PERSON, id: 'p-2', name: 'Oskar Venn', shortName: 'OV' };
+    bed([], {}, [other]);
+    expect(TestBed.inject(ShopService).person()!.id).toBe('p-1');
     const fixture = await show(WhoDialog, { open: true });
     expect(document.body.textContent).toContain('not a proof');
     let closed = false;
     fixture.componentInstance.closed.subscribe(() => (closed = true));
-    document.body.querySelector<HTMLElement>('.person')!.click();
-    await fixture.whenStable();
+    await press(fixture, '[data-person=p-2]');
     expect(closed).toBeTrue();
-    expect(TestBed.inject(ShopService).person()!.name).toBe('Ines Marlow');
-    expect(localStorage.getItem('kalvet.person')).toBe('p-1');
+    expect(TestBed.inject(ShopService).person()!.name).toBe('Oskar Venn');
+    expect(localStorage.getItem('kalvet.person')).toBe('p-2');
   });
 
   it('somebody new is added with initials unless another short name is typed', async () => {

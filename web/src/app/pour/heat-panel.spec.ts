@@ -1,44 +1,22 @@
 import type { HttpTestingController } from '@angular/common/http/testing';
 import type { ComponentFixture } from '@angular/core/testing';
 import type { HeatAnswer } from '@kalvet/core';
-import { stepForm } from '../testing/pieces';
+import { heatAnswer, stepForm } from '../testing/pieces';
 import { bed, page, press, show } from '../testing/screen';
 import { HeatPanel } from './heat-panel.component';
 
 const pouring = (number: number, outcome: 'poured' | null = null) => ({
+  ...heatAnswer().pourings[0]!,
   id: `po-${number}`,
   treeId: `t-${number}`,
   stepId: `st-${number}`,
   label: `T-${number}`,
   order: number,
   plannedKg: 12.34,
-  pouredKg: null,
   outcome,
 });
-const heat = (rest: Partial<HeatAnswer> = {}): HeatAnswer => ({
-  id: 'h-1',
-  number: 31,
-  alloyId: 'C87300',
-  state: 'planned',
-  plannedFor: null,
-  holdsKg: 130,
-  usableKg: 120,
-  leadId: null,
-  crew: null,
-  signs: null,
-  coverConfirmedById: null,
-  pigKg: null,
-  reason: null,
-  version: 5,
-  pourings: [pouring(1), pouring(2)],
-  chargeLines: [],
-  charge: { value: 27.2, unit: 'kg', source: 'computed', inWords: 'w', inputs: {} },
-  freeKg: 92.8,
-  returnsKg: 0,
-  ingotKg: 27.2,
-  warnings: ['A small charge melts badly.'],
-  ...rest,
-});
+const heat = (rest: Partial<HeatAnswer> = {}): HeatAnswer =>
+  heatAnswer({ pourings: [pouring(1), pouring(2)], warnings: ['A small charge melts badly.'], ...rest });
 
 describe('a heat on its day', () => {
   let http: HttpTestingController;

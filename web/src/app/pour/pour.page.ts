@@ -2,7 +2,7 @@ import type { CdkDrag, CdkDropList } from '@angular/cdk/drag-drop';
 import { DragDropModule } from '@angular/cdk/drag-drop';
 import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@angular/core';
 import { RouterLink } from '@angular/router';
-import type { PourAnswer, PourTreeView, PourWindow } from '@kalvet/core';
+import type { ChangeHeat, PlanHeat, PourAnswer, PourTreeView, PourWindow, Text } from '@kalvet/core';
 import { CREW_ROLE_NAMES, alloyOf } from '@kalvet/core';
 import { ButtonModule } from 'primeng/button';
 import { DrawerModule } from 'primeng/drawer';
@@ -16,7 +16,7 @@ import { ShopService } from '../shared/shop.service';
 import { Submission } from '../shared/submission';
 import { HeatEnd } from './heat-end.component';
 import type { PouredTree } from './pour-order';
-import { mayArrange, overCrucible, withTreeAt } from './pour-order';
+import { asGiven, mayArrange, overCrucible, treeOf, withTreeAt } from './pour-order';
 
 type HeatView = PourAnswer['heats'][number];
 
@@ -51,7 +51,7 @@ export class PourPage {
   protected readonly answer = this.page.answer;
   protected readonly wrong = this.page.wrong;
   protected readonly stepId = signal<string | null>(null);
-  protected readonly said = signal('');
+  protected readonly said = signal<Text>('');
 
   protected readonly heats = computed(() =>
     (this.answer()?.heats ?? []).map((heat) => ({
@@ -93,11 +93,11 @@ export class PourPage {
     list.data === null || (mayArrange(list.data) && list.data.alloyId === drag.data.alloyId);
 
   protected dragOf(heat: HeatView, pouring: HeatView['pourings'][number]): Dragged {
-    return { treeId: pouring.treeId, plannedKg: pouring.plannedKg, alloyId: heat.alloyId, from: heat.id };
+    return { ...treeOf(pouring), alloyId: heat.alloyId, from: heat.id };
   }
 
   protected dragOfWaiting(tree: PourTreeView): Dragged {
-    return { treeId: tree.carrierId, plannedKg: tree.pourKg ?? 0, alloyId: tree.alloyId, from: null };
+    return { treeId: tree.carrierId, plannedKg: tree.pourKg ?? 0, typed: false, alloyId: tree.alloyId, from: null };
   }
 
   /** Puts a tree at a place in a heat, or, without a heat, takes it out of its own. */
@@ -108,21 +108,21 @@ export class PourPage {
       if (source)
         this.arrange(
           source,
-          source.pourings.filter(({ treeId }) => treeId !== dragged.treeId),
+          source.pourings.map(treeOf).filter(({ treeId }) => treeId !== dragged.treeId),
           'Taken out of the heat',
         );
       return;
     }
     if (dragged.plannedKg <= 0)
       return this.said.set('Its pour weight is not known: open it and enter the kilograms in its heat.');
-    const trees = withTreeAt(target.pourings, dragged, place);
-    const over = overCrucible(target, trees, this.shop.settings());
+    const trees = withTreeAt(target.pourings.map(treeOf), dragged, place);
+    const over = overCrucible(target, trees);
     if (over && source?.id !== target.id) return this.said.set(over);
     const arrange = () => this.arrange(target, trees, 'Heat arranged');
     if (source && source.id !== target.id)
       this.send(
         source,
-        source.pourings.filter(({ treeId }) => treeId !== dragged.treeId),
+        source.pourings.map(treeOf).filter(({ treeId }) => treeId !== dragged.treeId),
         arrange,
         '',
       );
@@ -134,10 +134,10 @@ export class PourPage {
   }
 
   private send(heat: HeatView, trees: readonly PouredTree[], done: () => void, said: string): void {
-    const body = {
+    const body: ChangeHeat = {
       version: heat.version,
       plannedFor: heat.plannedFor,
-      trees: trees.map(({ treeId, plannedKg }) => ({ treeId, plannedKg })),
+      trees: trees.map(asGiven),
       chargeLines: heat.chargeLines,
     };
     this.sending.send(`/heats/${heat.id}`, body, done, { method: 'put', said });
@@ -169,7 +169,8 @@ export class PourPage {
 
   /** Makes a heat of what the plan puts together; charge and crew are said in it. */
   protected take(heat: PourAnswer['proposed'][number]): void {
-    const body = {
+    if (heat.alloyId === null) return;
+    const body: PlanHeat = {
       id: newId(),
       alloyId: heat.alloyId,
       plannedFor: heat.startsAt,

@@ -31,7 +31,7 @@ describe('the record panel', () => {
     await open(
       stepForm(
         { kind: 'coat', room: 'shell', name: 'Seal coat 8', carrier: 'tree', sequence: 8 },
-        { lift: ['wax and shell: 31 kg'] },
+        { lift: ['wax and shell: 31 kg'], starts: { slurry: 'backup', stucco: 'none' } },
       ),
     );
     expect([...page().querySelectorAll('label')].map((label) => label.textContent?.trim())).toEqual(
@@ -80,6 +80,48 @@ describe('the record panel', () => {
     expect(page().querySelector('.says')!.textContent).toContain('Wax 14 % over: +0.9 kg bronze');
   });
 
+  it('takes a weight in any unit, keeps it as it was typed, and sends nothing that cannot be read', async () => {
+    await open(stepForm({}, { starts: { markPutIn: true } }));
+    const weigh = async (text: string) => {
+      const field = page().querySelector<HTMLInputElement>('#reading-waxKg')!;
+      field.value = text;
+      field.dispatchEvent(new Event('input'));
+      await fixture.whenStable();
+      await press('record');
+    };
+    await weigh('two and a bit');
+    http.expectNone('/api/steps/st-1/record');
+    expect(page().querySelector('kv-reading-field .kv-wrong')!.textContent).toContain('cannot be read as a number');
+    // 2 lb 4 oz = 2.25 × 0.45359237 kg.
+    await weigh('2 lb 4 oz');
+    expect(http.expectOne('/api/steps/st-1/record').request.body).toEqual(
+      jasmine.objectContaining({
+        readings: jasmine.objectContaining({ waxKg: 1.0206 }),
+        typed: { waxKg: '2 lb 4 oz' },
+      }),
+    );
+  });
+
+  it('begins a pull with the mould and the wax that are said', async () => {
+    const mould = { id: 'm-1', label: 'M-1', used: 3, left: 57, good: true };
+    await open(stepForm({ kind: 'pull' }, { moulds: [mould], starts: { mouldId: 'm-1', wax: 'micro', potC: 82 } }));
+    await press('begin');
+    expect(http.expectOne('/api/steps/st-1/start').request.body.readings).toEqual({
+      mouldId: 'm-1',
+      wax: 'micro',
+      potC: 82,
+    });
+  });
+
+  it('says a wax of another density by that density', async () => {
+    // Microcrystalline at 0.92 g/cm³ takes more bronze for its kilogram than pattern wax at 0.93.
+    await open(stepForm({}, { expectedWaxKg: 0.75, waxDensity: 0.92 }));
+    fixture.componentInstance['set']('waxKg', 10);
+    await fixture.whenStable();
+    const factor = (8.36 / 0.92) * (1 - 0.017) ** 3;
+    expect(page().querySelector('.says')!.textContent).toContain(`+${((10 - 0.75) * factor).toFixed(1)} kg`);
+  });
+
   it('puts the server’s words beside the field they are about', async () => {
     await open(stepForm({}));
     await press('record');
@@ -101,25 +143,9 @@ describe('the record panel', () => {
 });
 
 describe('a new form', () => {
-  it('starts a pull with the one good mould, and asks where there are two', () => {
-    const mould = (id: string, good: boolean) => ({ id, label: id, used: 3, left: 57, good });
-    expect(
-      startReadings(stepForm({ kind: 'pull' }, { moulds: [mould('a', true), mould('b', false)] }))['mouldId'],
-    ).toBe('a');
-    expect(
-      startReadings(stepForm({ kind: 'pull' }, { moulds: [mould('a', true), mould('b', true)] }))['mouldId'],
-    ).toBeUndefined();
-  });
-
-  it('starts face coats fine and the seal coat without stucco', () => {
-    expect(startReadings(stepForm({ kind: 'coat', sequence: 1, name: 'Dip coat 1 of 8' }))).toEqual({
-      slurry: 'face',
-      stucco: 'fine',
-    });
-    expect(startReadings(stepForm({ kind: 'coat', sequence: 8, name: 'Seal coat 8' }))).toEqual({
-      slurry: 'backup',
-      stucco: 'none',
-    });
+  it('starts with what its room proposes; what was said at the begin stands over it', () => {
+    const form = stepForm({ kind: 'pull', readings: { mouldId: 'b' } }, { starts: { mouldId: 'a', potC: 82 } });
+    expect(startReadings(form)).toEqual({ mouldId: 'b', potC: 82 });
   });
 
   it('says only what is asked at the outcome and was filled in', () => {

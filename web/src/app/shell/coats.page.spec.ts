@@ -15,6 +15,7 @@ const row = (n: number, rest: Partial<CoatRow> = {}): CoatRow => ({
   plannedStart: null,
   coats: (['done', 'next', 'later'] as const).map((state, i) => ({
     stepId: `st-${n}-${i}`,
+    kind: 'coat',
     version: 2,
     sequence: i + 1,
     name: i === 2 ? 'Seal coat 3' : `Dip coat ${i + 1} of 3`,

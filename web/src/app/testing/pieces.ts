@@ -1,5 +1,5 @@
 // Pieces for specs of the screens.
-import type { PlanStand, FloorPiece, FloorWork, NextStep, Room, StepForm, StepView } from '@kalvet/core';
+import type { HeatAnswer, PlanStand, FloorPiece, FloorWork, NextStep, Room, StepForm, StepView } from '@kalvet/core';
 import { PATTERN_WAX_DENSITY } from '@kalvet/core';
 
 export const planStand = (rest: Partial<PlanStand> = {}): PlanStand => ({
@@ -134,5 +134,46 @@ export const stepForm = (step: Partial<StepView>, rest: Partial<StepForm> = {}):
   alloyId: 'C87300',
   seamM: null,
   returnsAtHandKg: 0,
+  ...rest,
+});
+
+export const heatAnswer = (rest: Partial<HeatAnswer> = {}): HeatAnswer => ({
+  id: 'h-1',
+  number: 31,
+  alloyId: 'C87300',
+  state: 'planned',
+  plannedFor: null,
+  holdsKg: 130,
+  usableKg: 120,
+  meltLoss: 0.02,
+  pigReserveKg: 2,
+  leadId: null,
+  crew: null,
+  signs: null,
+  coverConfirmedById: null,
+  pigKg: null,
+  reason: null,
+  version: 5,
+  pourings: [
+    {
+      id: 'po-1',
+      treeId: 't-1',
+      stepId: 'st-1',
+      label: 'T-1',
+      order: 1,
+      plannedKg: 30,
+      plannedSource: 'computed',
+      plannedPlusMinusKg: null,
+      waits: [],
+      pouredKg: null,
+      outcome: null,
+    },
+  ],
+  chargeLines: [],
+  charge: { value: 27.2, unit: 'kg', source: 'computed', inWords: 'w', inputs: {} },
+  freeKg: 92.8,
+  returnsKg: 0,
+  ingotKg: 27.2,
+  warnings: [],
   ...rest,
 });

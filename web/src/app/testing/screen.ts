@@ -26,7 +26,11 @@ export const PERSON: Person = {
 };
 
 /** Prepares a bed whose stream is silent and whose requests the spec answers. */
-export function bed(routes: Routes = [], person: Partial<Person> = {}): HttpTestingController {
+export function bed(
+  routes: Routes = [],
+  person: Partial<Person> = {},
+  others: readonly Person[] = [],
+): HttpTestingController {
   TestBed.resetTestingModule();
   storePerson('p-1');
   TestBed.configureTestingModule({
@@ -43,7 +47,7 @@ export function bed(routes: Routes = [], person: Partial<Person> = {}): HttpTest
   TestBed.inject(ShopService).load().subscribe();
   http.expectOne('/api/shop').flush({
     settings: DEFAULT_SETTINGS,
-    people: [{ ...PERSON, ...person }],
+    people: [{ ...PERSON, ...person }, ...others],
     now: new Date().toISOString(),
     today: '2027-03-01',
     change: 1,

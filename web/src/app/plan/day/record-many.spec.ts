@@ -13,7 +13,9 @@ describe('recording several at once', () => {
   const open = async (kind: 'coat' | 'chase-wax') => {
     http = bed();
     fixture = await show(RecordMany, { lines: lines(kind) });
-    http.expectOne('/api/steps/st-1/form').flush(stepForm({ kind, carrier: 'tree', sequence: 3 }));
+    http
+      .expectOne('/api/steps/st-1/form')
+      .flush(stepForm({ kind, carrier: 'tree', sequence: 3 }, { starts: { slurry: 'backup', stucco: 'medium' } }));
     await fixture.whenStable();
   };
 

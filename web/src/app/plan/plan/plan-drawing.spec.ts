@@ -1,5 +1,5 @@
 import type { PlanRow } from '@kalvet/core';
-import { reach, roomLoads, rowWords, visibleRows } from './plan-drawing';
+import { axisOf, dayBegins, reach, roomLoads, rowWords, visibleRows } from './plan-drawing';
 
 const row = (rest: Partial<PlanRow> = {}): PlanRow => ({
   pieceId: 'p',
@@ -17,24 +17,30 @@ const NOW = '2027-03-01T10:00:00.000Z';
 
 describe('the drawing of a plan', () => {
   it('reaches from before now to after the last end or due date, four weeks at least', () => {
-    const [from, to] = reach({ now: NOW, rows: [] });
+    const [from, to] = reach({ now: NOW, rows: [] }, axisOf('UTC'));
     expect(from.toISOString()).toBe('2027-02-26T10:00:00.000Z');
     expect((to.getTime() - from.getTime()) / 86_400_000).toBe(35);
-    const [, far] = reach({ now: NOW, rows: [row({ dueDate: '2027-09-01', finishesAt: '2027-05-01T00:00:00.000Z' })] });
-    expect(far.toISOString().slice(0, 10)).toBe('2027-09-08');
+    const [, far] = reach(
+      { now: NOW, rows: [row({ dueDate: '2027-09-01', finishesAt: '2027-05-01T00:00:00.000Z' })] },
+      axisOf('UTC'),
+    );
+    expect(far.toISOString().slice(0, 10)).toBe('2027-09-09');
   });
 
   it('counts the pieces in a room at every moment', () => {
     const day = (n: number) => `2027-03-${String(n).padStart(2, '0')}T00:00:00.000Z`;
-    const loads = roomLoads([
-      row({ spans: [['shell', day(1), day(5)]] }),
-      row({
-        spans: [
-          ['shell', day(3), day(5)],
-          ['pour', day(6), day(7)],
-        ],
-      }),
-    ]);
+    const loads = roomLoads(
+      [
+        row({ spans: [['shell', day(1), day(5)]] }),
+        row({
+          spans: [
+            ['shell', day(3), day(5)],
+            ['pour', day(6), day(7)],
+          ],
+        }),
+      ],
+      axisOf('UTC'),
+    );
     expect(loads.map(({ room, most }) => [room, most])).toEqual([
       ['shell', 2],
       ['pour', 1],
@@ -47,6 +53,12 @@ describe('the drawing of a plan', () => {
     ]);
   });
 
+  it('has the shop’s clock for its axis: a day’s line stands where the shop’s day begins', () => {
+    // Auckland is 13 hours ahead of UTC in March: its 2 March begins at 11:00 UTC on the first.
+    expect(axisOf('Pacific/Auckland')('2027-03-01T11:00:00.000Z')).toBe(dayBegins('2027-03-02'));
+    expect(axisOf('Europe/London')('2027-07-01T23:00:00.000Z')).toBe(dayBegins('2027-07-02'));
+  });
+
   it('draws only the rows in sight and a few beyond', () => {
     expect(visibleRows(400, 26, 0, 520)).toEqual([0, 24]);
     expect(visibleRows(400, 26, 2600, 520)).toEqual([96, 124]);
@@ -54,7 +66,7 @@ describe('the drawing of a plan', () => {
   });
 
   it('says each row in words', () => {
-    const day = (instant: string) => instant.slice(5, 10);
+    const day = { dayOf: (instant: string) => instant.slice(5, 10), day: (of: string) => of.slice(5) };
     expect(rowWords(row(), day)).toBe('Otter 3/8: not planned, no due date');
     expect(rowWords(row({ finishesAt: '2027-04-02T10:00:00.000Z', dueDate: '2027-04-01', lateDays: 1 }), day)).toBe(
       'Otter 3/8: out 04-02, due 04-01, 1 day late',

@@ -81,8 +81,30 @@ describe('the settings page', () => {
   });
 
   it('shows the shop’s own time over the usual one, and sends only what differs', async () => {
-    const field = [...root().querySelectorAll<HTMLInputElement>('input')].find(({ value }) => value === '4 h');
-    expect(field).withContext('240 min of the shop’s own, or of the usual wait').toBeDefined();
-    expect(root().textContent).toContain('Patina');
+    const field = (name: string) => `[aria-label="${name}"]`;
+    const value = (name: string) => root().querySelector<HTMLInputElement>(field(name))!.value;
+    expect([value('Dip coat, hands-on'), value('Dip coat, wait at least')]).toEqual(['10 min', '4 h']);
+    expect(value('Patina, hands-on')).toBe('4 h');
+    await type(field('Dip coat, wait at most'), '3 d');
+    await click('[aria-label="Save Dip coat"]');
+    expect(http.expectOne('/api/settings/times').request.body).toEqual({
+      version: 4,
+      kind: 'coat',
+      times: { maxWait: 4320 },
+    });
+  });
+
+  it('sends the usual time again as nothing of the shop’s own', async () => {
+    await type('[aria-label="Patina, hands-on"]', '3 h');
+    await click('[aria-label="Save Patina"]');
+    expect(http.expectOne('/api/settings/times').request.body).toEqual({ version: 4, kind: 'patina', times: {} });
+  });
+
+  it('takes the numbers in any unit, keeps them as typed, and sends the shop’s clock with them', async () => {
+    await type('#n-liftLimitKg', '50 lb');
+    await click('[data-test="save-numbers"]');
+    const { body } = http.expectOne('/api/settings/numbers').request;
+    // 50 × 0.45359237
+    expect([body.liftLimitKg, body.typed, body.timeZone]).toEqual([22.6796, { liftLimitKg: '50 lb' }, 'Europe/London']);
   });
 });

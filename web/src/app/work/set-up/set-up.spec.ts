@@ -81,7 +81,7 @@ describe('setting up a work', () => {
     );
     await fixture.whenStable();
     expect([...page(fixture).querySelectorAll('.kv-wrong')].map((each) => each.textContent!.trim())).toEqual([
-      'Artist is empty',
+      'is empty',
       'must be at least 1',
     ]);
     expect(page(fixture).querySelector<HTMLInputElement>('#title')!.value).toBe('Heron');

@@ -9,6 +9,7 @@ const section: WorkAnswer['sections'][number] = {
   name: 'Body',
   letter: 'A',
   wallMm: 5,
+  typed: {},
   metalHeightMm: 420,
   expectedWaxKg: 2.45,
   areaCm2: 5200,

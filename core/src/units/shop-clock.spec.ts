@@ -1,0 +1,43 @@
+import { METRIC } from './system.ts';
+import { formatInstant, formatWhen, instantAt, shopReader, wallMsOf, wallTimeOf } from './shop-clock.ts';
+import { at, inWords, onDay, say } from './words.ts';
+
+const LONDON = 'Europe/London';
+
+describe('the shop’s clock', () => {
+  it('says times as a person does, in the shop’s zone', () => {
+    // 1 July is summer time in London: 09:40 UTC is 10:40 there.
+    const now = '2027-07-01T09:00:00.000Z';
+    expect(formatWhen('2027-07-01T09:40:00.000Z', now, LONDON)).toBe('10:40 today');
+    expect(formatWhen('2027-07-01T23:30:00.000Z', now, LONDON)).toBe('00:30 tomorrow');
+    expect(formatWhen('2027-06-30T09:40:00.000Z', now, LONDON)).toBe('10:40 yesterday');
+    expect(formatWhen('2027-07-05T09:40:00.000Z', now, LONDON)).toBe('Mon 10:40');
+    expect(formatWhen('2028-05-14T09:40:00.000Z', now, LONDON)).toBe('14 May 2028 10:40');
+    expect(formatInstant('2027-01-14T10:40:00.000Z', LONDON)).toBe('14 Jan 2027, 10:40');
+  });
+
+  it('prints the times inside a sentence by the zone of its reader', () => {
+    const text = say`Dry ${at('2027-07-01T09:40:00.000Z')}, due ${onDay('2027-07-05')}`;
+    expect(inWords(text, shopReader(LONDON, METRIC))).toBe('Dry 1 Jul 2027, 10:40, due 5 Jul 2027');
+    expect(inWords(text, shopReader('Pacific/Auckland', METRIC, '2027-07-01T09:00:00.000Z'))).toBe(
+      'Dry 21:40 today, due 5 Jul',
+    );
+  });
+
+  it('finds the instant of a wall time, also where the clocks change at midnight', () => {
+    // Santiago puts its clocks forward at 00:00 on 5 September 2027: that day begins at 01:00, 04:00 UTC.
+    expect(wallTimeOf('2027-09-05T04:00:00.000Z', 'America/Santiago')).toEqual({
+      day: '2027-09-05',
+      hour: 1,
+      minute: 0,
+    });
+    expect(instantAt({ day: '2027-09-05', hour: 8, minute: 0 }, 'America/Santiago')).toBe('2027-09-05T11:00:00.000Z');
+    // London, 31 October 2027: 01:30 comes twice; the first of both is meant.
+    expect(instantAt({ day: '2027-10-31', hour: 1, minute: 30 }, LONDON)).toBe('2027-10-31T00:30:00.000Z');
+  });
+
+  it('has an axis without steps where the clocks change', () => {
+    const [before, after] = ['2027-03-28T00:59:00.000Z', '2027-03-28T01:01:00.000Z'].map((at) => wallMsOf(at, LONDON));
+    expect((after! - before!) / 60_000).toBe(62);
+  });
+});
