@@ -1,5 +1,5 @@
 // The Floor and the Day sheet: alone, beside their bare statements, and with twenty clients that each ask once a second.
-import type { Server } from '../server/src/write/request.ts';
+import type { Server } from '../server/src/http/request.ts';
 import { daySheet } from '../server/src/plan/day.service.ts';
 import { openStore } from '../server/src/store.ts';
 import { floor } from '../server/src/work/floor.service.ts';

@@ -27,7 +27,7 @@ describe('one thread through the foundry', () => {
 
     await browser.press('Set up the first work');
     await browser.click('[data-test=set-up]');
-    await browser.says('Title is empty');
+    await browser.says('is empty');
     await browser.type('#title', 'Heron, Listening');
     await browser.type('#artist', 'Aldous Fenn');
     await browser.type('#edition', '1');

@@ -22,8 +22,8 @@ import { findRoutes } from './work/find.routes.ts';
 import { orderRoutes } from './work/order.routes.ts';
 import { workRoutes } from './work/work.routes.ts';
 import { Problem } from './write/problem.ts';
-import type { Server } from './write/request.ts';
-import { guardReads } from './write/request.ts';
+import type { Server } from './http/request.ts';
+import { guardReads } from './http/request.ts';
 import { isAway } from './write/away.ts';
 import { errnoOf } from './write/errno.ts';
 

@@ -1,7 +1,7 @@
 import { bootstrapApplication } from '@angular/platform-browser';
 import { App } from './app/app';
 import { appConfig } from './app/app.config';
-import { floorPage } from './app/routes';
+import { floorPage } from './app/pages';
 import { readEarly } from './app/shared/early';
 
 // Page and data are fetched while the shell starts, not after it.

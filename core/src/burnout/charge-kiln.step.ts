@@ -1,5 +1,5 @@
 import { stepKind } from '../route/step-kind.ts';
-import { FIRED, loadFacts } from './firing.ts';
+import { FIRED, loadFacts } from './fired.step.ts';
 
 /** What concerns the whole load: it was charged and fired. */
 export const chargeKiln = stepKind({

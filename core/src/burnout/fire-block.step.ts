@@ -1,6 +1,6 @@
 import { done, lost, stepKind } from '../route/step-kind.ts';
 import { DAY_MIN, HOUR_MIN } from '../units/instant.ts';
-import { FIRED, firedFacts } from './firing.ts';
+import { FIRED, firedFacts } from './fired.step.ts';
 
 /** A block burns out slowly, for days, and is poured soon after it is drawn. */
 export const fireBlock = stepKind({

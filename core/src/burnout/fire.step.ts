@@ -1,6 +1,6 @@
 import { done, lost, stepKind } from '../route/step-kind.ts';
 import { HOUR_MIN } from '../units/instant.ts';
-import { FIRED, firedFacts } from './firing.ts';
+import { FIRED, firedFacts } from './fired.step.ts';
 
 /** The wax leaves and the shell is fired, with all the trees of its load. */
 export const fire = stepKind({

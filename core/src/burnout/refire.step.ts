@@ -1,6 +1,6 @@
 import { done, lost, stepKind } from '../route/step-kind.ts';
 import { HOUR_MIN } from '../units/instant.ts';
-import { FIRED, firedFacts } from './firing.ts';
+import { FIRED, firedFacts } from './fired.step.ts';
 
 /** Fired again, after a patch or because somebody asks for it. */
 export const refire = stepKind({

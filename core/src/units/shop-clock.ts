@@ -72,6 +72,12 @@ export const wallMsOf = (instant: Instant, zone: string): number => {
   return at.toMillis() + at.offset * 60_000;
 };
 
+const WALL = { hour: 'ccc d LLL HH:mm', weekday: 'ccc d LLL', year: 'd LLL yyyy' };
+
+/** A place on such an axis, as it is written at its mark. */
+export const formatWall = (wallMs: number, detail: keyof typeof WALL): string =>
+  DateTime.fromMillis(wallMs, { zone: 'utc', locale: 'en-GB' }).toFormat(WALL[detail]);
+
 /** Who reads words in these units by the shop's clock; with the present instant, as a person says it. */
 export const shopReader = (zone: string, units: Units, now?: Instant): Reader => ({
   units,

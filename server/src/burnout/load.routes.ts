@@ -1,6 +1,6 @@
 import { Router } from 'express';
-import { answerWrite, check, idIn } from '../write/request.ts';
-import type { Server } from '../write/request.ts';
+import { answerWrite, check, idIn } from '../http/request.ts';
+import type { Server } from '../http/request.ts';
 import { abandon } from '../write/abandon.schema.ts';
 import { openLoads } from './load-read.service.ts';
 import * as schema from './load.schema.ts';

@@ -1,6 +1,6 @@
 import { Router } from 'express';
-import { answerWrite, check, idIn } from '../write/request.ts';
-import type { Server } from '../write/request.ts';
+import { answerWrite, check, idIn } from '../http/request.ts';
+import type { Server } from '../http/request.ts';
 import * as schema from './open-item.schema.ts';
 import * as items from './open-item.service.ts';
 

@@ -3,8 +3,8 @@ import { promisify } from 'node:util';
 import { brotliCompress, constants, gzip } from 'node:zlib';
 import type { Request, Response } from 'express';
 import { rowsOf } from '../shop/load.ts';
-import type { Server } from '../write/request.ts';
-import { sightIn } from '../write/request.ts';
+import type { Server } from '../http/request.ts';
+import { sightIn } from '../http/request.ts';
 
 /** Pages kept at once; the one longest unasked for goes first. */
 const MOST = 40;

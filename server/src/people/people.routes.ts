@@ -1,6 +1,6 @@
 import { Router } from 'express';
-import { answerWrite, check, idIn } from '../write/request.ts';
-import type { Server } from '../write/request.ts';
+import { answerWrite, check, idIn } from '../http/request.ts';
+import type { Server } from '../http/request.ts';
 import * as schema from './people.schema.ts';
 import * as service from './people.service.ts';
 

@@ -32,7 +32,7 @@ import type { MouldStored } from '../shop/stored.ts';
 import { stored } from '../shop/stored.ts';
 import { floor } from '../work/floor.service.ts';
 import type { Store } from '../write/store.ts';
-import type { Server } from '../write/request.ts';
+import type { Server } from '../http/request.ts';
 import { settingsOf } from '../people/settings.ts';
 import { plannedLoads } from './plan-page.service.ts';
 import type { Dates } from '@kalvet/core';

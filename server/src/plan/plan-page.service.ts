@@ -19,7 +19,7 @@ import { settingsOf } from '../people/settings.ts';
 import { rowsOf } from '../shop/load.ts';
 import type { TreeStored } from '../shop/stored.ts';
 import { stored } from '../shop/stored.ts';
-import type { Server } from '../write/request.ts';
+import type { Server } from '../http/request.ts';
 import type { Store } from '../write/store.ts';
 import { ordersOf, withOrderDue } from '../work/orders.ts';
 import { currentPlan } from './read-plan.ts';

@@ -1,7 +1,7 @@
 import { Router } from 'express';
 import type { KeptAnswers } from '../live/kept-answers.ts';
-import { answerWrite, check, idIn } from '../write/request.ts';
-import type { Server } from '../write/request.ts';
+import { answerWrite, check, idIn } from '../http/request.ts';
+import type { Server } from '../http/request.ts';
 import { daySheet } from './day.service.ts';
 import { planAnswer } from './plan-page.service.ts';
 import * as schema from './planning.schema.ts';

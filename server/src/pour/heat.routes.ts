@@ -1,8 +1,8 @@
 import { Router } from 'express';
 import { abandon } from '../write/abandon.schema.ts';
 import type { KeptAnswers } from '../live/kept-answers.ts';
-import { answerWrite, check, idIn } from '../write/request.ts';
-import type { Server } from '../write/request.ts';
+import { answerWrite, check, idIn } from '../http/request.ts';
+import type { Server } from '../http/request.ts';
 import { notFound } from '../write/problem.ts';
 import { openHeats } from './heat-read.service.ts';
 import { pourPage } from './pour-page.service.ts';

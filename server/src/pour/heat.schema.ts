@@ -9,9 +9,10 @@ import type {
   PlanHeat,
   PourTree,
 } from '@kalvet/core';
-import { ALLOYS, CREW_ROLES, LETTERS, LIMITS, MOST, SIGNS } from '@kalvet/core';
+import { CREW_ROLES, LETTERS, LIMITS, MOST, SIGNS } from '@kalvet/core';
 import { by } from '../route/step.schema.ts';
 import {
+  alloyCode,
   form,
   id,
   instant,
@@ -25,8 +26,6 @@ import {
   version,
   words,
 } from '../write/schemas.ts';
-
-export const alloyCode = () => oneOf(ALLOYS.map((alloy) => alloy.id));
 
 const plan = {
   plannedFor: instant().allow(null).required(),

@@ -8,7 +8,7 @@ import { pourDays } from '../plan/open-days.ts';
 import { currentPlan } from '../plan/read-plan.ts';
 import type { TreeStored } from '../shop/stored.ts';
 import { stored } from '../shop/stored.ts';
-import type { Server } from '../write/request.ts';
+import type { Server } from '../http/request.ts';
 import { openHeats } from './heat-read.service.ts';
 import { thinnestWalls } from './thinnest-walls.ts';
 import { wetTrees } from './wet-trees.ts';

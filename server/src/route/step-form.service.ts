@@ -11,7 +11,7 @@ import { loadShop, rowsOf, sharing } from '../shop/load.ts';
 import { worksOf } from '../shop/works-of.ts';
 import { weighedOf } from '../work/section-weights.service.ts';
 import { Problem, notFound } from '../write/problem.ts';
-import type { Server } from '../write/request.ts';
+import type { Server } from '../http/request.ts';
 
 /** What the record panel needs for a step: the slice of the shop round it is read, and core makes the form. */
 export async function stepForm({ store, now }: Server, id: Id): Promise<StepForm> {

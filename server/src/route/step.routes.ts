@@ -1,6 +1,6 @@
 import { Router } from 'express';
-import { answerWrite, check, idIn } from '../write/request.ts';
-import type { Server } from '../write/request.ts';
+import { answerWrite, check, idIn } from '../http/request.ts';
+import type { Server } from '../http/request.ts';
 import { notFound } from '../write/problem.ts';
 import { stepForm } from './step-form.service.ts';
 import * as schema from './step.schema.ts';

@@ -1,6 +1,6 @@
 import { Router } from 'express';
 import type { KeptAnswers } from '../live/kept-answers.ts';
-import type { Server } from '../write/request.ts';
+import type { Server } from '../http/request.ts';
 import { coats } from './coats.service.ts';
 
 export function coatRoutes(server: Server, pages: KeptAnswers): Router {

@@ -20,7 +20,7 @@ import { currentPlan, plannedDates } from '../plan/read-plan.ts';
 import { loadShop, sharing } from '../shop/load.ts';
 import { treesIn } from '../shop/stored.ts';
 import { worksOf } from '../shop/works-of.ts';
-import type { Server } from '../write/request.ts';
+import type { Server } from '../http/request.ts';
 
 /** Every tree that is being dipped, with its coats: what is dry, what is too old, and who dipped what when. */
 export async function coats({ store, now }: Server): Promise<CoatsAnswer> {

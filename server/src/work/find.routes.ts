@@ -3,7 +3,7 @@ import type { Piece } from '@kalvet/core';
 import { markOf } from '@kalvet/core';
 import type { WhereOptions } from 'sequelize';
 import { Op } from 'sequelize';
-import type { Server } from '../write/request.ts';
+import type { Server } from '../http/request.ts';
 
 interface Found extends Pick<Piece, 'id' | 'series' | 'number' | 'of' | 'state'> {
   readonly work: { readonly title: string; readonly code: string };

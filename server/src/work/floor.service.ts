@@ -22,7 +22,7 @@ import { GONE, rowsOf } from '../shop/load.ts';
 import type { MouldStored, TreeStored } from '../shop/stored.ts';
 import { stored, storedOpen } from '../shop/stored.ts';
 import { ordersOf, withOrderDue } from './orders.ts';
-import type { Server } from '../write/request.ts';
+import type { Server } from '../http/request.ts';
 
 export const floorPiece = (
   piece: Piece,

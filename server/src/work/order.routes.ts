@@ -1,7 +1,7 @@
 import { Router } from 'express';
 import type { KeptAnswers } from '../live/kept-answers.ts';
-import { answerWrite, check } from '../write/request.ts';
-import type { Server } from '../write/request.ts';
+import { answerWrite, check } from '../http/request.ts';
+import type { Server } from '../http/request.ts';
 import * as schema from './order.schema.ts';
 import * as service from './order.service.ts';
 

@@ -19,7 +19,7 @@ import { Op } from 'sequelize';
 import { rowsOf } from '../shop/load.ts';
 import type { Context } from '../write/context.ts';
 import { invalid } from '../write/problem.ts';
-import type { Server } from '../write/request.ts';
+import type { Server } from '../http/request.ts';
 import { ordersOf, withOrderDue } from './orders.ts';
 
 /** All orders with their pieces and when they are ready, and what stands in none yet. */

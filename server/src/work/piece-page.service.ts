@@ -36,7 +36,7 @@ import { currentPlan, plannedDates } from '../plan/read-plan.ts';
 import { loadShop, rowsOf, sharing } from '../shop/load.ts';
 import { stored } from '../shop/stored.ts';
 import { notFound } from '../write/problem.ts';
-import type { Server } from '../write/request.ts';
+import type { Server } from '../http/request.ts';
 import { floorPiece } from './floor.service.ts';
 import { history } from './history.service.ts';
 import { ordersOf, withOrderDue } from './orders.ts';

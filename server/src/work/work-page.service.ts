@@ -24,7 +24,7 @@ import { loadShop, rowsOf } from '../shop/load.ts';
 import { stored } from '../shop/stored.ts';
 import type { Store } from '../write/store.ts';
 import { notFound } from '../write/problem.ts';
-import type { Server } from '../write/request.ts';
+import type { Server } from '../http/request.ts';
 import { history } from './history.service.ts';
 import { ordersOf, withOrderDue } from './orders.ts';
 import { weighedOf } from './section-weights.service.ts';

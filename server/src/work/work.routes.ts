@@ -1,7 +1,7 @@
 import { Router } from 'express';
 import type { KeptAnswers } from '../live/kept-answers.ts';
-import { answerWrite, check, idIn } from '../write/request.ts';
-import type { Server } from '../write/request.ts';
+import { answerWrite, check, idIn } from '../http/request.ts';
+import type { Server } from '../http/request.ts';
 import * as change from './change-work.service.ts';
 import { floor } from './floor.service.ts';
 import { pieceAnswer } from './piece-page.service.ts';

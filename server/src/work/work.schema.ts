@@ -1,8 +1,7 @@
 import Joi from 'joi';
 import type { AddMould, ChangeMould, ChangeSection, ChangeWork, SectionGiven, SetUpWork } from '@kalvet/core';
 import { APPROVALS, FINISHINGS, LETTERS, LIMITS, METHODS, MOST } from '@kalvet/core';
-import { alloyCode } from '../pour/heat.schema.ts';
-import { day, form, id, number, oneOf, part, text, typed, version, whole, words } from '../write/schemas.ts';
+import { alloyCode, day, form, id, number, oneOf, part, text, typed, version, whole, words } from '../write/schemas.ts';
 
 const section = {
   name: text(LETTERS.name).required(),

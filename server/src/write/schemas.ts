@@ -1,6 +1,6 @@
 import Joi from 'joi';
 import type { Limits, Override } from '@kalvet/core';
-import { FIRST_DAY, LAST_DAY, LETTERS } from '@kalvet/core';
+import { ALLOYS, FIRST_DAY, LAST_DAY, LETTERS } from '@kalvet/core';
 
 /** Words for what Joi finds, as a founder reads them; the one list for forms and readings. */
 export const MESSAGES = {
@@ -105,3 +105,5 @@ export const override = () =>
 
 /** A whole body, with messages in shop words. */
 export const form = <T>(keys: Keys<T>): Joi.ObjectSchema<T> => part<T>(keys).required().messages(MESSAGES);
+
+export const alloyCode = () => oneOf(ALLOYS.map((alloy) => alloy.id));

@@ -1,30 +1,35 @@
 import { ChangeDetectionStrategy, Component, HostListener, computed, inject, signal, viewChild } from '@angular/core';
 import { takeUntilDestroyed, toSignal } from '@angular/core/rxjs-interop';
-import { Router, RouterLink, RouterLinkActive, RouterOutlet } from '@angular/router';
+import { NavigationEnd, Router, RouterLink, RouterLinkActive, RouterOutlet } from '@angular/router';
 import { ToastModule } from 'primeng/toast';
 import { DialogModule } from 'primeng/dialog';
+import { filter, map } from 'rxjs';
 import { WhoDialog } from './people/who.dialog';
+import { IN_HEAD, PAGES } from './pages';
+import { UnitsDialog } from './people/units.dialog';
+import { Rail } from './rail.component';
 import { Api } from './shared/api.service';
 import { FindBox } from './shared/find.component';
 import { Live } from './shared/live.service';
 import { ShopService } from './shared/shop.service';
 
-/** After `g`: where a key goes. */
-const GO: Readonly<Record<string, string>> = {
-  f: '/floor',
-  d: '/day',
-  c: '/coats',
-  p: '/pour',
-  l: '/plan',
-  o: '/orders',
-  s: '/settings',
-  n: '/set-up',
-};
+/** Pages whose own head is the rail, with what is in each room. */
+const OWN_RAIL = new Set(['floor', 'day', 'pieces/:id']);
 
 /** The frame round every page: where one can go, finding, who works here, and whether the records can be reached. */
 @Component({
   selector: 'kv-root',
-  imports: [RouterOutlet, RouterLink, RouterLinkActive, ToastModule, DialogModule, WhoDialog, FindBox],
+  imports: [
+    RouterOutlet,
+    RouterLink,
+    RouterLinkActive,
+    ToastModule,
+    DialogModule,
+    WhoDialog,
+    UnitsDialog,
+    FindBox,
+    Rail,
+  ],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './app.html',
   styleUrl: './app.css',
@@ -35,6 +40,17 @@ export class App {
   protected readonly reached = toSignal(inject(Api).reached$, { initialValue: true });
   protected readonly asked = signal(false);
   protected readonly help = signal(false);
+  protected readonly units = signal(false);
+  protected readonly pages = IN_HEAD;
+  private readonly address = toSignal(
+    this.router.events.pipe(
+      filter((event) => event instanceof NavigationEnd),
+      map(({ urlAfterRedirects }) => urlAfterRedirects.split(/[/?#]/)[1] ?? ''),
+    ),
+  );
+  /** The page that is shown; a page with a fuller rail of its own needs no second one. */
+  protected readonly page = computed(() => PAGES.find(({ path }) => path.split('/')[0] === this.address()));
+  protected readonly needsRail = computed(() => this.page() !== undefined && !OWN_RAIL.has(this.page()!.path));
   protected readonly find = viewChild(FindBox);
   /** Asked once: until somebody has said who they are, and again when they want to change it. */
   protected readonly askWho = computed(() => this.asked() || (this.shop.loaded() && this.shop.person() === undefined));
@@ -56,13 +72,16 @@ export class App {
       event.altKey
     )
       return;
-    const go = Date.now() - this.goPressed < 1500;
+    const go = event.timeStamp - this.goPressed < 1500;
     this.goPressed = 0;
     if (event.key === '/') {
       event.preventDefault();
       this.find()?.focus();
     } else if (event.key === '?') this.help.set(true);
-    else if (event.key === 'g') this.goPressed = Date.now();
-    else if (go && GO[event.key]) void this.router.navigateByUrl(GO[event.key]!);
+    else if (event.key === 'g') this.goPressed = event.timeStamp;
+    else if (go) {
+      const page = IN_HEAD.find(({ key }) => key === event.key);
+      if (page) void this.router.navigateByUrl(`/${page.path}`);
+    }
   }
 }

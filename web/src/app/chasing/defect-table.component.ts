@@ -1,4 +1,4 @@
-import { ChangeDetectionStrategy, Component, model } from '@angular/core';
+import { ChangeDetectionStrategy, Component, computed, model } from '@angular/core';
 import { FormsModule } from '@angular/forms';
 import type { Defect } from '@kalvet/core';
 import { DEFECTS, VERDICTS } from '@kalvet/core';
@@ -88,19 +88,21 @@ import { QuantityInput } from '../shared/quantity-input.component';
   `,
 })
 export class DefectTable {
-  readonly defects = model.required<readonly Defect[]>();
+  /** Nothing yet stands for no defect seen. */
+  readonly value = model<readonly Defect[]>();
+  protected readonly defects = computed(() => this.value() ?? []);
   protected readonly kinds = DEFECTS;
   protected readonly verdicts = VERDICTS.map((code) => ({ code, label: code.charAt(0).toUpperCase() + code.slice(1) }));
 
   protected add(): void {
-    this.defects.update((list) => [...list, { code: 'gas', where: '', mm: null, verdict: 'weld' }]);
+    this.value.update((list = []) => [...list, { code: 'gas', where: '', mm: null, verdict: 'weld' }]);
   }
 
   protected put(at: number, patch: Partial<Defect>): void {
-    this.defects.update((list) => list.map((defect, i) => (i === at ? { ...defect, ...patch } : defect)));
+    this.value.update((list = []) => list.map((defect, i) => (i === at ? { ...defect, ...patch } : defect)));
   }
 
   protected remove(at: number): void {
-    this.defects.update((list) => list.filter((_, i) => i !== at));
+    this.value.update((list = []) => list.filter((_, i) => i !== at));
   }
 }

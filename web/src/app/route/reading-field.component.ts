@@ -9,7 +9,8 @@ import { InputNumberModule } from 'primeng/inputnumber';
 import { InputTextModule } from 'primeng/inputtext';
 import { MultiSelectModule } from 'primeng/multiselect';
 import { SelectModule } from 'primeng/select';
-import { DefectTable } from '../chasing/defect-table.component';
+import { Part } from './part.directive';
+import { STEP_PARTS } from './parts';
 import { Field } from '../shared/field.component';
 import { QuantityInput } from '../shared/quantity-input.component';
 import { ShopService } from '../shared/shop.service';
@@ -23,11 +24,11 @@ import { AmountPipe } from '../shared/words.pipe';
     FormsModule,
     ButtonModule,
     CheckboxModule,
-    DefectTable,
     Field,
     InputNumberModule,
     InputTextModule,
     MultiSelectModule,
+    Part,
     QuantityInput,
     SelectModule,
   ],
@@ -45,6 +46,11 @@ export class ReadingField {
   /** As it was typed, where that was another unit than the one that is kept. */
   readonly typed = input<string>();
   readonly typedChange = output<string | undefined>();
+
+  /** A room's own field for this kind of reading, where a line is not enough. */
+  private readonly parts = inject(STEP_PARTS);
+  protected readonly own = computed(() => this.parts.readings[this.def().kind]);
+  protected readonly set = { valueChange: (value: unknown) => this.value.set(value) };
 
   protected readonly stock = BAR_STOCK;
   /** Numbers and choices stand two in a row; everything else needs the width. */

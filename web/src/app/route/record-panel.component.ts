@@ -34,10 +34,9 @@ import { ShopService } from '../shared/shop.service';
 import { Submission } from '../shared/submission';
 import { toPicker } from '../shared/time';
 import { readingsAsked, saidReadings, saidTyped, startReadings } from './draft';
-import { WhatIfBox } from '../plan/what-if.component';
-import { SeamSum } from '../chasing/seam-sum.component';
-import { TreeSum } from '../sprue/tree-sum.component';
-import { WaxScale } from '../wax/wax-scale.component';
+import { Part } from './part.directive';
+import type { Recording } from './parts';
+import { STEP_PARTS } from './parts';
 import { ReadingField } from './reading-field.component';
 import { WhoWhen } from './who-when.component';
 
@@ -51,15 +50,12 @@ const WORTH_BEGINNING_MIN = 30;
     Field,
     FormsModule,
     ButtonModule,
-    SeamSum,
     SelectButtonModule,
     TextareaModule,
     Cautions,
+    Part,
     Refusal,
     ReadingField,
-    TreeSum,
-    WaxScale,
-    WhatIfBox,
     WhoWhen,
     WordsPipe,
   ],
@@ -69,6 +65,7 @@ const WORTH_BEGINNING_MIN = 30;
 })
 export class RecordPanel {
   protected readonly shop = inject(ShopService);
+  private readonly parts = inject(STEP_PARTS);
   protected readonly sending = new Submission();
   readonly form = input.required<StepForm>();
   readonly done = output();
@@ -106,9 +103,20 @@ export class RecordPanel {
   });
   /** A loss costs weeks: what it does to the dates is shown before it is taken. */
   protected readonly loses = computed(() => this.chosen()?.effect === 'lost');
-  protected readonly typedWax = computed(() => {
-    const kg = this.draft()['waxKg'];
-    return typeof kg === 'number' && kg > 0 ? kg : null;
+  private readonly at = computed<Recording>(() => ({
+    kind: this.kind(),
+    form: this.form(),
+    draft: this.draft(),
+    settings: this.shop.settings(),
+    outcome: this.outcome(),
+    loses: this.loses(),
+  }));
+  /** What the step's room shows under its fields. */
+  protected readonly beside = computed(() => {
+    const at = this.at();
+    return this.parts.beside
+      .filter(({ when }) => when(at))
+      .map(({ component, inputs }) => ({ component, inputs: inputs(at) }));
   });
   /** What a typed wax means in bronze, while the wax can still be mended. */
   protected readonly waxSays = computed(() => {

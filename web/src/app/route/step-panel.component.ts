@@ -1,28 +1,22 @@
 import { ChangeDetectionStrategy, Component, effect, inject, input, output, signal, untracked } from '@angular/core';
 import type { StepForm } from '@kalvet/core';
 import { Api, asApiError } from '../shared/api.service';
-import { HeatPanel } from '../pour/heat-panel.component';
-import { LoadPanel } from '../burnout/load-panel.component';
+import { Part } from './part.directive';
+import { STEP_PARTS } from './parts';
 import { RecordPanel } from './record-panel.component';
 import { StepPin } from './step-pin.component';
 
 /** Opens the panel that a step is recorded with: by itself, with its kiln load, or with its heat. */
 @Component({
   selector: 'kv-step-panel',
-  imports: [RecordPanel, LoadPanel, HeatPanel, StepPin],
+  imports: [Part, RecordPanel, StepPin],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     @if (form(); as form) {
-      @switch (form.step.through) {
-        @case ('load') {
-          <kv-load-panel [form]="form" (done)="done.emit()" (cancelled)="cancelled.emit()" (reload)="read()" />
-        }
-        @case ('heat') {
-          <kv-heat-panel [form]="form" (done)="done.emit()" (cancelled)="cancelled.emit()" (reload)="read()" />
-        }
-        @default {
-          <kv-record-panel [form]="form" (done)="done.emit()" (cancelled)="cancelled.emit()" (reload)="read()" />
-        }
+      @if (form.step.through; as through) {
+        <ng-container [kvPart]="parts.panels[through]" [inputs]="{ form }" [outputs]="tell" />
+      } @else {
+        <kv-record-panel [form]="form" (done)="done.emit()" (cancelled)="cancelled.emit()" (reload)="read()" />
       }
       <kv-step-pin [step]="form.step" (saved)="read()" />
     } @else if (wrong()) {
@@ -38,6 +32,12 @@ export class StepPanel {
   readonly stepId = input.required<string>();
   readonly done = output();
   readonly cancelled = output();
+  protected readonly parts = inject(STEP_PARTS);
+  protected readonly tell = {
+    done: () => this.done.emit(),
+    cancelled: () => this.cancelled.emit(),
+    reload: () => this.read(),
+  };
   protected readonly form = signal<StepForm | undefined>(undefined);
   protected readonly wrong = signal('');
 

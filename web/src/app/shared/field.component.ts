@@ -39,6 +39,7 @@ export class Field {
   private readonly host = inject<ElementRef<HTMLElement>>(ElementRef);
   readonly label = input.required<string>();
   /** The id of the control inside; none for a group that has its own label id. */
+  // eslint-disable-next-line @angular-eslint/no-input-rename -- `for` is what a label says, and no name for a field.
   readonly control = input('', { alias: 'for' });
   readonly labelId = input('');
   readonly unit = input<Unit>();

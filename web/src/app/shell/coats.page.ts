@@ -6,7 +6,7 @@ import { ButtonModule } from 'primeng/button';
 import { CheckboxModule } from 'primeng/checkbox';
 import { DrawerModule } from 'primeng/drawer';
 import { TooltipModule } from 'primeng/tooltip';
-import { RecordMany } from '../plan/day/record-many.component';
+import { RecordMany } from '../route/record-many.component';
 import { StepPanel } from '../route/step-panel.component';
 import { FigureText } from '../shared/figure.component';
 import { pageData } from '../shared/page-data';

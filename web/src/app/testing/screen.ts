@@ -13,6 +13,8 @@ import { NEVER } from 'rxjs';
 import { MessageService } from 'primeng/api';
 import { Live } from '../shared/live.service';
 import { storePerson } from '../shared/person.interceptor';
+import { PARTS } from '../step-parts';
+import { STEP_PARTS } from '../route/parts';
 import { ShopService } from '../shared/shop.service';
 
 export const PERSON: Person = {
@@ -40,6 +42,7 @@ export function bed(
       provideHttpClient(),
       provideHttpClientTesting(),
       MessageService,
+      { provide: STEP_PARTS, useValue: PARTS },
       { provide: Live, useValue: { changed$: NEVER, wrote: () => undefined } },
     ],
   });

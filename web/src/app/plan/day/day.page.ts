@@ -13,7 +13,7 @@ import { PlanStandText } from '../../shared/plan-stand.component';
 import { RAIL, roomColour } from '../../shared/rooms';
 import { ShopService } from '../../shared/shop.service';
 import { WordsPipe } from '../../shared/words.pipe';
-import { RecordMany } from './record-many.component';
+import { RecordMany } from '../../route/record-many.component';
 import { roomSheets, sheetWords } from './day-groups';
 import type { Due } from './day-groups';
 

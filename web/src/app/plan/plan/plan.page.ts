@@ -12,8 +12,8 @@ import {
 } from '@angular/core';
 import { RouterLink } from '@angular/router';
 import type { PlanAnswer, PlannedLoad, PlanRow } from '@kalvet/core';
-import { ROOM_NAMES, alloyOf } from '@kalvet/core';
-import { area, curveStepAfter, scaleLinear, scaleUtc, select, utcFormat, zoom, zoomIdentity } from 'd3';
+import { ROOM_NAMES, alloyOf, formatWall } from '@kalvet/core';
+import { area, curveStepAfter, scaleLinear, scaleUtc, select, zoom, zoomIdentity } from 'd3';
 import type { ZoomBehavior, ZoomTransform } from 'd3';
 import { ButtonModule } from 'primeng/button';
 import { pageData } from '../../shared/page-data';
@@ -115,9 +115,10 @@ export class PlanPage {
   protected readonly ticks = computed(() => {
     const x = this.x();
     const days = (x.domain()[1]!.getTime() - x.domain()[0]!.getTime()) / DAY_MS;
-    const format =
-      days < 4 ? utcFormat('%a %-d %b %H:%M') : days < 50 ? utcFormat('%a %-d %b') : utcFormat('%-d %b %Y');
-    return x.ticks(Math.max(3, Math.floor(this.chart() / 110))).map((date) => ({ x: x(date), text: format(date) }));
+    const detail = days < 4 ? 'hour' : days < 50 ? 'weekday' : 'year';
+    return x
+      .ticks(Math.max(3, Math.floor(this.chart() / 110)))
+      .map((date) => ({ x: x(date), text: formatWall(date.getTime(), detail) }));
   });
   protected readonly pourDays = computed(() => {
     const x = this.x();

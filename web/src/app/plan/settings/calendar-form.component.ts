@@ -18,7 +18,7 @@ import { Refusal } from '../../shared/refusal.component';
 import { ShopService } from '../../shared/shop.service';
 import { Submission } from '../../shared/submission';
 import { asDay, dayPicker } from '../../shared/time';
-import { hoursInWords, parseHours } from './hours';
+import { hoursInWords, parseHours } from '../../shared/hours';
 
 const DAYS = ['Mon', 'Tue', 'Wed', 'Thu', 'Fri', 'Sat', 'Sun'];
 

@@ -24,7 +24,7 @@ import { roomColour } from '../../shared/rooms';
 import { ShopService } from '../../shared/shop.service';
 import { Submission } from '../../shared/submission';
 import { CalendarForm } from './calendar-form.component';
-import { hoursInWords, parseSpan, spanShort } from './hours';
+import { hoursInWords, parseSpan, spanShort } from '../../shared/hours';
 
 const DAYS = ['Mon', 'Tue', 'Wed', 'Thu', 'Fri', 'Sat', 'Sun'];
 

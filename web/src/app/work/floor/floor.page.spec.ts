@@ -69,7 +69,7 @@ describe('the Floor', () => {
     );
     expect([...root().querySelectorAll('.names h2')].map((title) => title.textContent)).toEqual(['Hound']);
     expect(text()).toContain('Filtered: 1 works shown');
-    root().querySelector<HTMLElement>('.room.chosen')!.click();
+    root().querySelector<HTMLElement>('.room.chosen .only')!.click();
     await harness.fixture.whenStable();
     expect(TestBed.inject(Router).url).toBe('/floor');
     expect(root().querySelectorAll('.names h2').length).toBe(2);

@@ -15,7 +15,8 @@ import type { PieceAnswer, Room, StepView } from '@kalvet/core';
 import { METHOD_NAMES, ROOM_NAMES, alloyOf, isOpen, markOf } from '@kalvet/core';
 import { ButtonModule } from 'primeng/button';
 import { catchError, debounceTime, merge, of, Subject, switchMap, tap } from 'rxjs';
-import { OpenItems } from '../../chasing/open-items.component';
+import { Part } from '../../route/part.directive';
+import { STEP_PARTS } from '../../route/parts';
 import { StepPanel } from '../../route/step-panel.component';
 import { InsertStep } from '../../route/insert-step.component';
 import { Api, asApiError } from '../../shared/api.service';
@@ -26,6 +27,7 @@ import { Live } from '../../shared/live.service';
 import { pieceInWords } from '../../shared/piece-words';
 import { RAIL, roomColour } from '../../shared/rooms';
 import { WordsPipe } from '../../shared/words.pipe';
+import { wayInto } from '../../pages';
 import { ShopService } from '../../shared/shop.service';
 import { History } from './history.component';
 import { Lanes } from './lanes.component';
@@ -46,7 +48,7 @@ import { WeightsChart } from './weights-chart.component';
     InsertStep,
     Lanes,
     LoseCast,
-    OpenItems,
+    Part,
     PieceActions,
     PlanStandText,
     StepPanel,
@@ -68,6 +70,9 @@ export class PiecePage {
 
   protected readonly answer = signal<PieceAnswer | undefined>(undefined);
   protected readonly wrong = signal('');
+  protected readonly parts = inject(STEP_PARTS);
+  protected readonly changed = { changed: () => this.read() };
+  protected readonly wayInto = wayInto;
   protected readonly colour = roomColour;
   protected readonly roomName = ROOM_NAMES;
   protected readonly methodName = METHOD_NAMES;

@@ -172,7 +172,7 @@ export class SetUpPage {
           ? 'all sections'
           : shared.map((place) => rows[place - 1]!.name?.trim()).join(', ');
     const pullsBefore = this.pullsBefore() ?? 0;
-    const body = {
+    const body: Nullable<Omit<SetUpWork, 'sections'>> & { readonly sections: unknown } = {
       id: this.id,
       code: this.code(),
       title: this.title().trim(),

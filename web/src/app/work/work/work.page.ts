@@ -8,7 +8,7 @@ import { FigureText } from '../../shared/figure.component';
 import { pageData } from '../../shared/page-data';
 import { PlanStandText } from '../../shared/plan-stand.component';
 import { ShopService } from '../../shared/shop.service';
-import { spanShort } from '../../plan/settings/hours';
+import { spanShort } from '../../shared/hours';
 import { History } from '../piece/history.component';
 import { AmountPipe } from '../../shared/words.pipe';
 import { WorkGlyph } from '../work-glyph.component';

@@ -15,15 +15,15 @@ import { kindOf, outcomeOf } from '@kalvet/core';
 import { ButtonModule } from 'primeng/button';
 import { SelectButtonModule } from 'primeng/selectbutton';
 import { TextareaModule } from 'primeng/textarea';
-import { readingsAsked, saidReadings, saidTyped, startReadings } from '../../route/draft';
-import { ReadingField } from '../../route/reading-field.component';
-import { WhoWhen } from '../../route/who-when.component';
-import { Api, asApiError } from '../../shared/api.service';
-import { Cautions } from '../../shared/cautions.component';
-import { Field } from '../../shared/field.component';
-import { Refusal } from '../../shared/refusal.component';
-import { ShopService } from '../../shared/shop.service';
-import { Submission } from '../../shared/submission';
+import { readingsAsked, saidReadings, saidTyped, startReadings } from './draft';
+import { ReadingField } from './reading-field.component';
+import { WhoWhen } from './who-when.component';
+import { Api, asApiError } from '../shared/api.service';
+import { Cautions } from '../shared/cautions.component';
+import { Field } from '../shared/field.component';
+import { Refusal } from '../shared/refusal.component';
+import { ShopService } from '../shared/shop.service';
+import { Submission } from '../shared/submission';
 
 /** What is read of each by itself cannot be said of all at once. */
 const OF_EACH = new Set(['mould', 'casts', 'perCast', 'bars']);
@@ -105,7 +105,7 @@ const OF_EACH = new Set(['mould', 'casts', 'perCast', 'bars']);
       }
     </form>
   `,
-  styleUrl: '../../route/panel.css',
+  styleUrl: './panel.css',
   styles: `
     ul {
       margin: 4px 0 8px;

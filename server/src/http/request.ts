@@ -7,9 +7,9 @@ import type { Sight } from '../people/rights.ts';
 import { mayRead, sightOf } from '../people/rights.ts';
 import { personOf } from '../people/person-of.ts';
 import { write } from '../shop/write-shop.ts';
-import type { Context } from './context.ts';
-import { Problem, invalid } from './problem.ts';
-import type { Store } from './store.ts';
+import type { Context } from '../write/context.ts';
+import { Problem, invalid } from '../write/problem.ts';
+import type { Store } from '../write/store.ts';
 
 /** What every route works with. `now` is the clock: only main, the tests' and the demo's runner set it. */
 export interface Server {

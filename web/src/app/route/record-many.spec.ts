@@ -1,7 +1,7 @@
 import type { HttpTestingController } from '@angular/common/http/testing';
 import type { ComponentFixture } from '@angular/core/testing';
-import { stepForm } from '../../testing/pieces';
-import { bed, page, press, show } from '../../testing/screen';
+import { stepForm } from '../testing/pieces';
+import { bed, page, press, show } from '../testing/screen';
 import { RecordMany } from './record-many.component';
 
 describe('recording several at once', () => {

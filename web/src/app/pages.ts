@@ -1,0 +1,93 @@
+import type { Type } from '@angular/core';
+import type { Room } from '@kalvet/core';
+
+/** A page: where it is, what it is called, the key after `g`, and the room whose page it is. */
+export interface Page {
+  readonly path: string;
+  readonly name: string;
+  readonly load: () => Promise<Type<unknown>>;
+  /** In the head, and reached by `g` and this key. */
+  readonly key?: string;
+  /** As the list of keys says it. */
+  readonly help?: string;
+  readonly room?: Room;
+}
+
+/** Every page, in the order of the head: routes, navigation, keys and the rail's ways into the rooms come from here. */
+export const PAGES: readonly Page[] = [
+  {
+    path: 'floor',
+    name: 'Floor',
+    key: 'f',
+    help: 'the Floor',
+    load: () => import('./work/floor/floor.page').then((m) => m.FloorPage),
+  },
+  {
+    path: 'day',
+    name: 'Day sheet',
+    key: 'd',
+    help: 'the Day sheet',
+    load: () => import('./plan/day/day.page').then((m) => m.DayPage),
+  },
+  {
+    path: 'coats',
+    name: 'Coats',
+    key: 'c',
+    help: 'the Coats',
+    room: 'shell',
+    load: () => import('./shell/coats.page').then((m) => m.CoatsPage),
+  },
+  {
+    path: 'pour',
+    name: 'Pour',
+    key: 'p',
+    help: 'the Pour',
+    room: 'pour',
+    load: () => import('./pour/pour.page').then((m) => m.PourPage),
+  },
+  {
+    path: 'plan',
+    name: 'Plan',
+    key: 'l',
+    help: 'the Plan',
+    load: () => import('./plan/plan/plan.page').then((m) => m.PlanPage),
+  },
+  {
+    path: 'orders',
+    name: 'Orders',
+    key: 'o',
+    help: 'the Orders',
+    load: () => import('./work/orders/orders.page').then((m) => m.OrdersPage),
+  },
+  {
+    path: 'settings',
+    name: 'Settings',
+    key: 's',
+    help: 'the Settings',
+    load: () => import('./plan/settings/settings.page').then((m) => m.SettingsPage),
+  },
+  {
+    path: 'set-up',
+    name: 'Set up a work',
+    key: 'n',
+    help: 'set up a new work',
+    load: () => import('./work/set-up/set-up.page').then((m) => m.SetUpPage),
+  },
+  { path: 'pieces/:id', name: 'Piece', load: () => import('./work/piece/piece.page').then((m) => m.PiecePage) },
+  { path: 'works/:id', name: 'Work', load: () => import('./work/work/work.page').then((m) => m.WorkPage) },
+  { path: '**', name: 'Not found', load: () => import('./shared/not-found.page').then((m) => m.NotFoundPage) },
+];
+
+/** The page that most visits begin with. */
+export const floorPage = PAGES[0]!.load;
+
+/** Pages that one goes to by the head or by a key. */
+export const IN_HEAD: readonly (Page & { readonly key: string })[] = PAGES.flatMap((page) =>
+  page.key === undefined ? [] : [{ ...page, key: page.key }],
+);
+
+/** Where the rail leads: a room's own page, else its day sheet. */
+export function wayInto(room: Room): { readonly path: string; readonly query: { readonly room: Room } | null } {
+  const own = PAGES.find((page) => page.room === room);
+  return own ? { path: `/${own.path}`, query: null } : { path: '/day', query: { room } };
+}

@@ -1,0 +1,60 @@
+import { ChangeDetectionStrategy, Component, input } from '@angular/core';
+import { RouterLink } from '@angular/router';
+import type { Room } from '@kalvet/core';
+import { ROOM_NAMES } from '@kalvet/core';
+import { wayInto } from './pages';
+import { RAIL, roomColour } from './shared/rooms';
+
+/** The eight rooms in their order, each the way into it; stands on every page that has no fuller rail of its own. */
+@Component({
+  selector: 'kv-rail',
+  imports: [RouterLink],
+  changeDetection: ChangeDetectionStrategy.OnPush,
+  template: `
+    <nav aria-label="Rooms">
+      @for (each of rooms; track each.room) {
+        <a
+          [routerLink]="each.way.path"
+          [queryParams]="each.way.query"
+          [style.--room]="each.colour"
+          [class.here]="room() === each.room"
+          [attr.aria-current]="room() === each.room ? 'page' : null"
+          >{{ each.name }}</a
+        >
+      }
+    </nav>
+  `,
+  styles: `
+    nav {
+      display: flex;
+      background: var(--kv-paper);
+    }
+    a {
+      flex: 1;
+      min-width: 0;
+      padding: 5px 6px 4px 11px;
+      border-right: 1px solid var(--kv-line);
+      border-bottom: 4px solid var(--room);
+      color: inherit;
+      font-weight: 500;
+      text-decoration: none;
+      white-space: nowrap;
+      overflow: hidden;
+      text-overflow: ellipsis;
+    }
+    a:hover,
+    .here {
+      background: color-mix(in srgb, var(--room) 16%, var(--kv-paper));
+    }
+  `,
+})
+export class Rail {
+  /** The room whose page this is. */
+  readonly room = input<Room>();
+  protected readonly rooms = RAIL.map((room) => ({
+    room,
+    name: ROOM_NAMES[room],
+    colour: roomColour(room),
+    way: wayInto(room),
+  }));
+}

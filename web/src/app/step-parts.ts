@@ -1,0 +1,51 @@
+import { LoadPanel } from './burnout/load-panel.component';
+import { DefectTable } from './chasing/defect-table.component';
+import { OpenItems } from './chasing/open-items.component';
+import { SeamSum } from './chasing/seam-sum.component';
+import { WhatIfBox } from './plan/what-if.component';
+import { HeatPanel } from './pour/heat-panel.component';
+import type { StepParts } from './route/parts';
+import { TreeSum } from './sprue/tree-sum.component';
+import { WaxScale } from './wax/wax-scale.component';
+
+const numberOr = (value: unknown): number | null => (typeof value === 'number' && value > 0 ? value : null);
+
+/** The one list in which a room enters what it shows while its steps are recorded. */
+export const PARTS: StepParts = {
+  readings: { defects: DefectTable },
+  beside: [
+    {
+      when: ({ kind }) => kind.weighs === 'wax',
+      component: WaxScale,
+      inputs: ({ form, draft, settings }) => ({
+        planned: form.expectedWaxKg,
+        band: settings.waxBand,
+        earlier: form.earlierWaxes,
+        kg: numberOr(draft['waxKg']),
+      }),
+    },
+    {
+      when: ({ kind }) => kind.joinsTree === true,
+      component: TreeSum,
+      inputs: ({ form, draft }) => ({ form, draft }),
+    },
+    {
+      when: ({ kind }) => kind.joinsSection === true,
+      component: SeamSum,
+      inputs: ({ form }) => ({ seamM: form.seamM, alloyId: form.alloyId }),
+    },
+    {
+      when: ({ loses }) => loses,
+      component: WhatIfBox,
+      inputs: ({ form, outcome }) => ({ stepId: form.step.id, outcome }),
+    },
+  ],
+  panels: { load: LoadPanel, heat: HeatPanel },
+  onPiece: [
+    {
+      title: 'To be put back or taken out',
+      component: OpenItems,
+      inputs: ({ openItems, lanes }) => ({ items: openItems, lanes }),
+    },
+  ],
+};
