@@ -111,7 +111,7 @@ describe('killed and started again', () => {
     await until('the screen going on', async () => !(await browser!.text()).includes('cannot be reached'), 20_000);
     expect(await (await browser.find('#title')).getAttribute('value')).toBe('A title that must not be lost');
     await browser.type('#artist', 'Wilma Tarn');
-    await browser.type('[aria-label="Height of metal of section 1"]', '200');
+    await browser.type('#height-0', '200');
     await browser.click('[data-test=set-up]');
     await browser.says('A title that must not be lost 1/8');
   });

@@ -126,7 +126,9 @@ describe('the rooms at work', () => {
     await until('the heat ended', async () => (await kalvet.get<PourAnswer>('/pour')).heats.length === 0);
     const short = await shortPiece();
     const { history } = await kalvet.piece(short);
-    expect(history.some(({ text }) => inWords(text).includes('short') && inWords(text).includes('stopped at the tail'))).toBeTrue();
+    expect(
+      history.some(({ text }) => inWords(text).includes('short') && inWords(text).includes('stopped at the tail')),
+    ).toBeTrue();
     expect(history.some(({ text }) => inWords(text).includes('Tomas Quill second at the crucible'))).toBeTrue();
   });
 

@@ -36,8 +36,8 @@ describe('one thread through the foundry', () => {
     await browser.click('[data-test=add-section]');
     await browser.type('[aria-label="Name of section 2"]', 'Wing');
     await browser.type('#expected-wax-1', '1.1');
-    await browser.type('[aria-label="Height of metal of section 1"]', '200');
-    await browser.type('[aria-label="Height of metal of section 2"]', '180');
+    await browser.type('#height-0', '200');
+    await browser.type('#height-1', '180');
     await browser.click('[data-test=set-up]');
     await browser.says('Heron, Listening 1/1');
     const pieceId = new URL(await browser.driver.getCurrentUrl()).pathname.split('/').pop()!;

@@ -136,6 +136,8 @@ function serveScreens(app: Express, web: string): void {
       },
     }),
   );
+  // Asked for by whatever looks at one file by itself.
+  app.get('/favicon.ico', (_request, response) => response.sendFile(join(web, 'favicon.svg')));
   app.get('/{*path}', (request, response, next) => {
     if (/\.\w+$/.test(request.path)) return next(new Problem('not found', 'There is no such file.'));
     response.setHeader('Cache-Control', 'no-cache');

@@ -62,6 +62,7 @@ export const KalvetPreset = definePreset(Aura, {
           activeColor: '#b58511',
         },
         text: { color: '#24211d', mutedColor: '#655f56' },
+        formField: { placeholderColor: '{surface.600}' },
       },
     },
   },

@@ -14,6 +14,7 @@ import type { HeatAnswer, StepForm } from '@kalvet/core';
 import { ButtonModule } from 'primeng/button';
 import { Api, asApiError } from '../shared/api.service';
 import { AmountPipe, WordsPipe } from '../shared/words.pipe';
+import { ShopService } from '../shared/shop.service';
 import { HeatCrew } from './heat-crew.component';
 import { HeatEnd } from './heat-end.component';
 import { HeatPlan } from './heat-plan.component';
@@ -31,7 +32,7 @@ import { HeatPour } from './heat-pour.component';
     <h2>{{ heat() ? 'Heat H-' + heat()!.number : form().step.name }}</h2>
     <p class="kv-soft">{{ form().step.on }}</p>
     @if (form().step.waits.length > 0) {
-      <p class="standing">Waits for {{ form().step.waits.join(', ') }}</p>
+      <p class="standing">{{ shop.waits(form().step.waits) }}</p>
     }
     @if (wrong()) {
       <p class="kv-alert" role="alert">{{ wrong() }}</p>
@@ -100,6 +101,7 @@ import { HeatPour } from './heat-pour.component';
 })
 export class HeatPanel {
   private readonly api = inject(Api);
+  protected readonly shop = inject(ShopService);
   readonly form = input.required<StepForm>();
   readonly done = output();
   readonly cancelled = output();

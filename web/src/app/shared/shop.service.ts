@@ -94,6 +94,12 @@ export class ShopService {
     return step.tooOldAt ? `ready; too old from ${this.when(step.tooOldAt)}` : 'ready';
   }
 
+  /** What something waits for, in words: `Waits for leak test`, `On hold: …`. */
+  waits(waits: readonly string[]): string {
+    const words = waits.join(', ');
+    return words.startsWith('on hold') ? `${words.charAt(0).toUpperCase()}${words.slice(1)}` : `Waits for ${words}`;
+  }
+
   personName(id: string): string {
     return this.answer()?.people.find((person) => person.id === id)?.name ?? 'somebody';
   }
