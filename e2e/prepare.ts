@@ -23,9 +23,11 @@ export class Prepared {
     readonly person: string,
   ) {}
 
-  static async open(kalvet: Kalvet, name: string, shortName: string): Promise<Prepared> {
+  /** Enters somebody; who may decide exceptions is entered by one who may, but for the very first. */
+  static async open(kalvet: Kalvet, name: string, shortName: string, by?: string): Promise<Prepared> {
     const id = nextId();
-    await kalvet.post('/people', { id, name, shortName, mayOverride: true });
+    const { status, body } = await kalvet.post('/people', { id, name, shortName, mayOverride: true }, by);
+    if (status !== 201) throw new Error(`${name}: ${status} ${JSON.stringify(body)}`);
     return new Prepared(kalvet, id);
   }
 

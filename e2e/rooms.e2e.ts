@@ -35,7 +35,7 @@ describe('the rooms at work', () => {
   beforeAll(async () => {
     kalvet = await Kalvet.start('kalvet_rooms');
     shop = await Prepared.open(kalvet, 'Ines Marlow', 'IM');
-    await Prepared.open(kalvet, 'Tomas Quill', 'TQ');
+    await Prepared.open(kalvet, 'Tomas Quill', 'TQ', shop.person);
     const work = await shop.setUp('OTT', 'Otter with Reed', 3);
     ottersWork = work.id;
     otters.push(...work.pieceIds);

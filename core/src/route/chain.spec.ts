@@ -40,9 +40,17 @@ describe('the order of a carrier’s steps', () => {
   });
 
   it('keeps followers in place when the step they follow became void', () => {
-    const patch = step('patch', { state: 'void', insertedAfter: null });
-    const dry = step('dry', { insertedAfter: patch.id });
-    expect(kinds([step('pour'), dry, patch, step('fire')])).toEqual(['fire', 'dry', 'pour']);
+    const [first, second] = [1, 2].map((sequence) => step('coat', { sequence })) as [Step, Step];
+    const voided = step('dry', { state: 'void', insertedAfter: first.id });
+    // By its kind alone a drying would stand after the firing.
+    const again = step('dry', { insertedAfter: voided.id });
+    expect(kinds([step('pour'), again, second, voided, step('fire'), first])).toEqual([
+      'coat',
+      'dry',
+      'coat',
+      'fire',
+      'pour',
+    ]);
   });
 
   it('counts coats by their number, not by their names or ids', () => {

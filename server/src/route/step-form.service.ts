@@ -23,6 +23,12 @@ export async function stepForm({ store, now }: Server, id: Id): Promise<StepForm
       rule: 'through',
       mayOverride: false,
     });
+  // Somebody ended what it belongs to while the form was on its way.
+  if (step.state === 'void')
+    throw new Problem('refused', 'This step is void: what it belongs to was ended or changed meanwhile.', {
+      rule: 'closed',
+      mayOverride: false,
+    });
   const kind = kindOf(step.kind);
   const settings = await settingsOf(store);
   // Whatever may go on the same tree, into the same kiln or crucible can come from any work.
