@@ -83,7 +83,7 @@ await run(async () => {
   const core = async () => {
     if (!asked.includes('core')) return;
     await build(['core-specs']);
-    await part('core specs', process.execPath, [bin('jasmine/bin/jasmine.js'), '--config=jasmine.json'], {
+    await part('core specs', process.execPath, [bin('jasmine/bin/jasmine.js'), '--config=jasmine.json', '--parallel=2'], {
       cwd: join(ROOT, 'core'),
       count: jasmineCount,
     });

@@ -261,7 +261,34 @@ function chainMessage(compiled: Compiled, task: number): PlanMessage {
   const near = smallest(NEAR_END);
   const dropped = new Set(all.filter((arc) => !near.includes(arc)));
   const isProven = relax(compiled, { within, without: dropped }).impossible !== null;
-  return linksMessage(compiled, isProven ? near : smallest(LAST_MINUTE));
+  const arcs = isProven ? near : smallest(LAST_MINUTE);
+  // Nothing that is linked to it stands in its way: its own hours do.
+  return arcs.length === 0 ? aloneMessage(compiled, compiled.tasks[task]!) : linksMessage(compiled, arcs);
+}
+
+/** A task that the open minutes end for, whatever it is linked to. */
+function aloneMessage(
+  { resources }: Compiled,
+  { id, place, duration, earliest, open, takes, batch }: Task,
+): PlanMessage {
+  const needed = [...takes, ...(batch ? [batch] : [])].map(({ resource }) => resources[resource]!);
+  const calendars = [...new Set(needed.flatMap(({ calendar }) => calendar ?? []))];
+  const left = open === null ? 0 : openMinutesFrom(open, earliest);
+  const from = earliest > 0 ? ` from minute ${earliest} on` : '';
+  return {
+    path: `tasks[${place}]`,
+    ids: [id, ...calendars],
+    text: `${id} needs ${duration} open min${from}; the hours of ${calendars.join(', ') || 'all time'} have ${left}`,
+  };
+}
+
+function openMinutesFrom(
+  { from, to }: { readonly from: Float64Array; readonly to: Float64Array },
+  minute: number,
+): number {
+  let sum = 0;
+  for (let i = 0; i < from.length; i++) sum += Math.max(0, to[i]! - Math.max(from[i]!, minute));
+  return sum;
 }
 
 function linksMessage({ tasks, problem }: Compiled, arcs: readonly Arc[]): PlanMessage {

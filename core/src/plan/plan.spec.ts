@@ -137,6 +137,21 @@ describe('what cannot be', () => {
     expect(why(long).text).toContain('at most 240 are open');
   });
 
+  it('is proven of one task whose hours end before it is done, and it is named with them', () => {
+    // Open once, for twenty minutes: 25 do not go in, nor does anything that may begin only afterwards.
+    const calendars = [{ id: 'once', extra: [{ date: '2027-03-01', from: '08:00', to: '08:20' }] }];
+    const resources = [{ id: 'press', capacity: 1, calendar: 'once' }];
+    const given = (...tasks: PlanProblem['tasks']) => problem({ calendars, resources, tasks });
+    expect(why(given(task('a', 25, { needs: [at('press')] })))).toEqual({
+      status: 'infeasible',
+      ids: ['a', 'once'],
+      text: 'a needs 25 open min; the hours of once have 20',
+    });
+    expect(why(given(task('a', 15, { needs: [at('press')], earliest: 490 }))).text).toBe(
+      'a needs 15 open min from minute 490 on; the hours of once have 10',
+    );
+  });
+
   it('is proven of a chain of links with its hours, and only that chain is named', () => {
     const calendars = [
       { id: 'mondays', weekly: [{ day: 1, from: '08:00', to: '12:00' }] },

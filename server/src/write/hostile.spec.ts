@@ -2,6 +2,7 @@
 import { randomUUID } from 'node:crypto';
 import request from 'supertest';
 import type { StepView } from '@kalvet/core';
+import { addMinutes } from '@kalvet/core';
 import { newId } from './new-id.ts';
 import { TestShop, section, workBody } from '../testing/shop.ts';
 
@@ -122,6 +123,8 @@ describe('a step that is not recorded this way', () => {
   it('keeps a note of a thousand letters, also where its outcome makes another step grow', async () => {
     await shop.makeMould(pieceId);
     await shop.carry(pieceId, 'leak-test');
+    const { piece } = await shop.piece(pieceId);
+    shop.now = addMinutes(piece.next[0]!.readyAt ?? shop.now, 1);
     const leak = await shop.open(pieceId, 'leak-test');
     const note = 'hairline at the tip, '.repeat(50).slice(0, 1000).trim();
     const done = await shop.record(leak, 'patch', { how: 'water', where: 'tip' }, { note });

@@ -54,7 +54,6 @@ export function readObj(bytes: Uint8Array, watch?: Watch): FileMesh {
     ...weldIndexed(mesh.positions.done(), mesh.triangles.done()),
     up: 'z',
     warnings: [
-      ...words.warnings(),
       ...(curves > 0 ? ['curved surfaces in the file were left out; only its polygons were read'] : []),
       ...(mesh.lines > 0 ? [`${mesh.lines} faces with fewer than three corners were left out`] : []),
     ],

@@ -50,18 +50,35 @@ describe('reading STL', () => {
       expectBox(readModel(bytesOf(dress), 'a.STL'));
   });
 
-  it('takes several solids, polygons, exponents and decimal commas, and welds −0 to 0', () => {
+  it('takes several solids, polygons, exponents, and welds −0 to 0', () => {
     const two = stlText(BOX) + stlText(box(1, 1, 1, [50, 0, 0]), 'y');
     expect(readModel(bytesOf(two), 'a.stl').triangles.length / 3).toBe(24);
     expectBox(
       readModel(bytesOf(stlText(BOX).replaceAll('30 ', '3.0E+01 ').replaceAll('vertex 0 ', 'vertex -0.0 ')), 'a.stl'),
     );
-    const commas = readModel(bytesOf(stlText(BOX).replaceAll('30 ', '30,5 ')), 'a.stl');
-    expect(commas.warnings).toEqual([jasmine.stringMatching('decimal comma')]);
-    expectBox(commas, 6100);
     const square =
       'solid\nfacet normal 0 0 1\nouter loop\nvertex 0 0 0\nvertex 2 0 0\nvertex 2 2 0\nvertex 0 2 0\nendloop\nendfacet\nendsolid';
     expect(readModel(bytesOf(square), 'a.stl').triangles.length / 3).toBe(2);
+  });
+
+  it('does not mind capitals, tabs, line ends of another system, or "end facet" in two words', () => {
+    const odd = stlText(BOX)
+      .replaceAll('endloop', 'endLoop')
+      .replaceAll('endfacet', 'END Facet')
+      .replaceAll('endsolid', 'End Solid')
+      .replaceAll(' ', '\t')
+      .replaceAll('\n', '\r\n');
+    expectBox(readModel(bytesOf(odd), 'a.stl'));
+    expectBox(readModel(bytesOf(odd.replaceAll('END\tFacet', 'ENDFACET')), 'a.stl'));
+  });
+
+  it('refuses numbers with a decimal comma, which might be lists, and a file without any surface', () => {
+    expect(() => readModel(bytesOf(stlText(BOX).replaceAll('30 ', '30,5 ')), 'a.stl')).toThrowError(
+      /^a\.stl: line \d+ has "30,5": numbers with a decimal comma are not read/,
+    );
+    const line = 'facet normal 0 0 0\nouter loop\nvertex 0 0 0\nvertex 1 0 0\nvertex 2 0 0\nendloop\nendfacet\n';
+    expect(() => readModel(bytesOf(`solid\n${line.repeat(4)}endsolid`), 'a.stl')).toThrowError(/no surface to measure/);
+    expect(() => readModel(bytesOf('v 0 0 0\nv 1 1 1\nf 1 2 2'), 'a.obj')).toThrowError(/no surface to measure/);
   });
 
   it('leaves out a few bytes after the last triangle, and says so', () => {

@@ -20,13 +20,27 @@ export function readModel(bytes: Uint8Array, name: string, watch?: Watch): FileM
   const short = name.replace(/^.*[/\\]/, '');
   if (bytes.length === 0) throw new MeshFault(`${short}: the file is empty`);
   try {
-    return READERS[kindOf(bytes, short)](bytes, watch);
+    const mesh = READERS[kindOf(bytes, short)](bytes, watch);
+    if (!hasSurface(mesh))
+      throw new MeshFault('all its triangles are flat lines or points: there is no surface to measure');
+    return mesh;
   } catch (error) {
     if (error instanceof MeshFault) throw new MeshFault(`${short}: ${error.message}`);
     // Memory that could not be had: the only other thing that a file can bring about.
     if (error instanceof RangeError) throw new MeshFault(`${short}: the file asks for more memory than there is`);
     throw error;
   }
+}
+
+/** Whether any triangle has an area: ends with the first one that has. */
+function hasSurface({ positions: p, triangles }: FileMesh): boolean {
+  for (let i = 0; i < triangles.length; i += 3) {
+    const [a, b, c] = [3 * triangles[i]!, 3 * triangles[i + 1]!, 3 * triangles[i + 2]!];
+    const [ux, uy, uz] = [p[b]! - p[a]!, p[b + 1]! - p[a + 1]!, p[b + 2]! - p[a + 2]!];
+    const [vx, vy, vz] = [p[c]! - p[a]!, p[c + 1]! - p[a + 1]!, p[c + 2]! - p[a + 2]!];
+    if (uy * vz - uz * vy !== 0 || uz * vx - ux * vz !== 0 || ux * vy - uy * vx !== 0) return true;
+  }
+  return false;
 }
 
 function kindOf(bytes: Uint8Array, name: string): keyof typeof READERS {

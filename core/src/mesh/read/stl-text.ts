@@ -7,7 +7,8 @@ import type { FileMesh } from './file.ts';
 import { Words } from './words.ts';
 
 /**
- * Reads a text STL file, of one or several solids. Normals are not looked at; indentation and capitals do not matter.
+ * Reads a text STL file, of one or several solids. Normals are not looked at; indentation, capitals and a space after
+ * "end" do not matter.
  * @throws MeshFault naming the line where it is no STL, or where it ends too soon
  */
 export function readTextStl(bytes: Uint8Array, watch?: Watch): FileMesh {
@@ -17,7 +18,11 @@ export function readTextStl(bytes: Uint8Array, watch?: Watch): FileMesh {
   let inSolid = false;
   let count = 0;
   while (words.next()) {
-    if (words.is('solid')) {
+    const ends = words.is('end') && words.next();
+    if (ends && words.is('solid')) {
+      skipName(words);
+      inSolid = false;
+    } else if (words.is('solid')) {
       // The name may hold any word; on a file in one line it is told by what follows.
       skipName(words);
       inSolid = true;
@@ -41,7 +46,7 @@ export function readTextStl(bytes: Uint8Array, watch?: Watch): FileMesh {
     positions: welder.positions.slice(0, 3 * welder.count),
     triangles: triangles.done(),
     up: 'z',
-    warnings: words.warnings(),
+    warnings: [],
   };
 }
 
@@ -67,7 +72,7 @@ function readFacet(words: Words, welder: Welder): number[] {
       const [x, y, z] = [words.number(), words.number(), words.number()];
       checkCoordinates(x, y, z, () => `line ${words.line}`);
       corners.push(welder.add(x, y, z));
-    } else if (words.is('endfacet')) {
+    } else if (words.is('endfacet') || (words.is('end') && words.next() && words.is('facet'))) {
       if (corners.length < 3) throw new MeshFault(`the facet in line ${line} has ${corners.length} corners`);
       return corners;
     } else if (words.is('facet') || words.is('endsolid') || words.is('solid'))

@@ -13,8 +13,6 @@ export class Words {
   /** The word that was found last: from `from` to before `to`. */
   from = 0;
   to = 0;
-  /** Numbers that were written with a comma for the decimal point. */
-  commas = 0;
 
   constructor(
     readonly bytes: Uint8Array,
@@ -137,19 +135,12 @@ export class Words {
     const text = this.text(400);
     const value = Number(text);
     if (text !== '' && !Number.isNaN(value)) return value;
-    if (/^[-+]?\d+,\d+(e[-+]?\d+)?$/i.test(text)) {
-      this.commas++;
-      return Number(text.replace(',', '.'));
-    }
+    if (/^[-+]?\d+,\d+(e[-+]?\d+)?$/i.test(text))
+      throw new MeshFault(
+        `line ${this.line} has "${this.text()}": numbers with a decimal comma are not read; save the model with decimal points`,
+      );
     if (/^[-+]?(nan|inf|1\.#)/i.test(text))
       throw new MeshFault(`line ${this.line} has a coordinate that is not a number`);
     throw new MeshFault(`line ${this.line} has "${this.text()}" where a number is expected`);
-  }
-
-  /** What to say of numbers that were read although they were written oddly. */
-  warnings(): string[] {
-    return this.commas > 0
-      ? [`${this.commas} numbers are written with a decimal comma; they were read as decimals`]
-      : [];
   }
 }
