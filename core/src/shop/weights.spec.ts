@@ -21,39 +21,10 @@ const BAND = 0.1;
 
 const LIFT = 25;
 
-const weight = (kg: number, plusMinusKg: number, rest: Partial<Weight> = {}): Weight => ({
-  id: `${kg}`,
-  of: 'wax',
-  castId: 'c',
-  treeId: null,
-  kind: 'scale',
-  kg,
-  plusMinusKg,
-  at: START,
-  voidReason: null,
-  stepId: null,
-  version: 1,
-  ...rest,
-});
-
 const weighed = (newId: () => string, waxKg: number, given = {}): Shop => {
   const shop = playThrough(smallShop(given, newId), ['make-mould', 'pull'], newId);
   return play(shop, openStep(shop, 'chase-wax'), newId, { readings: { waxKg } });
 };
-
-describe('which weight counts', () => {
-  it('the one with the smallest relative uncertainty, not the newest', () => {
-    const rough = weight(1, 0.1, { kind: 'size', at: addMinutes(START, 600) });
-    expect(weightThatCounts([rough, weight(0.9, 0.005)])!.kg).toBe(0.9);
-  });
-
-  it('among equals the newest, and never a void one', () => {
-    const [old, young] = [weight(0.8, 0.004), weight(0.8, 0.004, { at: addMinutes(START, 5), id: 'young' })];
-    expect(weightThatCounts([young, old])!.id).toBe('young');
-    expect(weightThatCounts([weight(0.8, 0.001, { voidReason: 'wrong scale' }), weight(0.7, 0.1)])!.kg).toBe(0.7);
-    expect(weightThatCounts([])).toBeUndefined();
-  });
-});
 
 describe('a section’s weights', () => {
   it('come from the plan, then from the wax, then from the casting', () => {
