@@ -83,10 +83,15 @@ await run(async () => {
   const core = async () => {
     if (!asked.includes('core')) return;
     await build(['core-specs']);
-    await part('core specs', process.execPath, [bin('jasmine/bin/jasmine.js'), '--config=jasmine.json', '--parallel=2'], {
-      cwd: join(ROOT, 'core'),
-      count: jasmineCount,
-    });
+    await part(
+      'core specs',
+      process.execPath,
+      [bin('jasmine/bin/jasmine.js'), '--config=jasmine.json', '--parallel=2'],
+      {
+        cwd: join(ROOT, 'core'),
+        count: jasmineCount,
+      },
+    );
   };
   const server = () =>
     wants('server') &&

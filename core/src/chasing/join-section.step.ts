@@ -51,7 +51,7 @@ function inspectAgain({ index, step, closing, outcome, newId }: Closed) {
           'steps',
           plannedStep(newId, last.kind, 'cast', cast!.id, {
             insertedAfter: last.id,
-            insertedWhy: closing.note.slice(0, 500),
+            insertedWhy: closing.note,
           }),
         ),
       ]

@@ -1,3 +1,4 @@
+import type { Id } from '../records/common.ts';
 import type { Mould } from '../records/mould.ts';
 import { isClosed, isOpen } from '../records/step.ts';
 import type { Piece } from '../records/work.ts';
@@ -39,20 +40,46 @@ export function pieceDecisions(index: ShopIndex, piece: Piece, band: number): De
   });
 }
 
+interface Pulls {
+  /** Made in each mould, and whether a wax is in it now. */
+  readonly made: ReadonlyMap<Id, number>;
+  readonly filled: ReadonlySet<Id>;
+  /** Still to be made of each section. */
+  readonly owed: ReadonlyMap<Id, number>;
+}
+
+/** Worked out once for a shop as it stands: it is asked of every mould, and goes through every step. */
+const known = new WeakMap<ShopIndex, Pulls>();
+
+function pullsIn(index: ShopIndex): Pulls {
+  const found = known.get(index);
+  if (found) return found;
+  const made = new Map<Id, number>();
+  const filled = new Set<Id>();
+  for (const { mouldId, outcome, endedAt } of index.shop.pulls) {
+    if (outcome !== 'void') made.set(mouldId, (made.get(mouldId) ?? 0) + 1);
+    if (endedAt === null) filled.add(mouldId);
+  }
+  const owed = new Map<Id, number>();
+  for (const step of index.shop.steps) {
+    if (step.state !== 'planned' || step.carrier !== 'cast' || !index.kind(step).usesMould) continue;
+    const sectionId = index.cast.get(step.carrierId)?.sectionId;
+    if (sectionId !== undefined) owed.set(sectionId, (owed.get(sectionId) ?? 0) + 1);
+  }
+  const pulls = { made, filled, owed };
+  known.set(index, pulls);
+  return pulls;
+}
+
 /** A mould's pulls, made and owed, from the records. */
 export function mouldUse(index: ShopIndex, mould: Mould): MouldCount {
-  const pulled = index.shop.pulls.filter((pull) => pull.mouldId === mould.id && pull.outcome !== 'void').length;
-  const owed = index.shop.steps.filter((step) => {
-    if (step.state !== 'planned' || step.carrier !== 'cast' || !index.kind(step).usesMould) return false;
-    const cast = index.cast.get(step.carrierId);
-    return cast !== undefined && mould.sectionIds.includes(cast.sectionId);
-  }).length;
-  return mouldCount(mould, pulled, owed);
+  const { made, owed } = pullsIn(index);
+  const still = mould.sectionIds.reduce((sum, id) => sum + (owed.get(id) ?? 0), 0);
+  return mouldCount(mould, made.get(mould.id) ?? 0, still);
 }
 
 /** Whether a wax is in the mould now. */
-export const mouldInUse = (index: ShopIndex, mouldId: string): boolean =>
-  index.shop.pulls.some((pull) => pull.mouldId === mouldId && pull.endedAt === null);
+export const mouldInUse = (index: ShopIndex, mouldId: Id): boolean => pullsIn(index).filled.has(mouldId);
 
 /** A mould that will not last for what it owes. */
 export function mouldDecisions(index: ShopIndex, mould: Mould): Decision[] {
