@@ -23,7 +23,7 @@ describe('the patina', () => {
     const { newId, shop } = chased();
     const item: OpenItem = {
       ...{ id: newId(), castId: shop.casts[0]!.id, kind: 'window', what: 'belly, 60 mm' },
-      ...{ openedAt: START, closedAt: null, closedHow: null, closedNote: null, version: 1 },
+      ...{ openedAt: START, closedAt: null, closedHow: null, closedNote: '', version: 1 },
     };
     const open = applyOps(shop, [insert('openItems', item)]);
     const say = (from: typeof shop) => {

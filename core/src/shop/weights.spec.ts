@@ -1,14 +1,12 @@
 import { ALLOYS, alloyOf } from '../materials/alloys.ts';
 import type { Shop } from '../records/shop.ts';
-import type { Weight } from '../records/wax.ts';
 import { START, closing, counter, openStep, play, playThrough, smallShop } from '../testing/play.ts';
 import { formatFigure } from '../units/figure.ts';
-import { addMinutes, spanInWords } from '../units/instant.ts';
+import { spanInWords } from '../units/instant.ts';
 import { closeStep } from '../route/close-step.ts';
 import { carrierLabel, castLabel, stepLabel } from '../route/labels.ts';
 import { inWords } from '../units/words.ts';
 import { plannedWax } from '../wax/planned-wax.ts';
-import { weightThatCounts } from '../wax/weight-that-counts.ts';
 import { sectionWeights } from './cast-weights.ts';
 import { mouldDecisions, mouldUse, pieceDecisions } from './decisions.ts';
 import { indexShop } from './index-shop.ts';
