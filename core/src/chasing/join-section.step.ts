@@ -1,6 +1,7 @@
 import { choice, num, text, yes } from '../records/readings.ts';
 import { insert } from '../records/shop.ts';
 import { plannedStep } from '../route/grow.ts';
+import { shortened } from '../route/lose.ts';
 import type { Closed } from '../route/step-kind.ts';
 import { again, done, stepKind } from '../route/step-kind.ts';
 import { joinMinutes } from './hours.ts';
@@ -51,7 +52,7 @@ function inspectAgain({ index, step, closing, outcome, newId }: Closed) {
           'steps',
           plannedStep(newId, last.kind, 'cast', cast!.id, {
             insertedAfter: last.id,
-            insertedWhy: closing.note,
+            insertedWhy: shortened(closing.note),
           }),
         ),
       ]

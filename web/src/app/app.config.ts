@@ -4,7 +4,9 @@ import type { ApplicationConfig } from '@angular/core';
 import { provideRouter, withComponentInputBinding } from '@angular/router';
 import { MessageService } from 'primeng/api';
 import { providePrimeNG } from 'primeng/config';
+import { wayInto } from './pages';
 import { routes } from './routes';
+import { WAY_INTO } from './shared/way-into';
 import { personInterceptor } from './shared/person.interceptor';
 import { KalvetPreset } from './theme';
 
@@ -15,5 +17,6 @@ export const appConfig: ApplicationConfig = {
     provideHttpClient(withInterceptors([personInterceptor])),
     providePrimeNG({ theme: { preset: KalvetPreset, options: { darkModeSelector: '.kv-dark' } } }),
     MessageService,
+    { provide: WAY_INTO, useValue: wayInto },
   ],
 };

@@ -1,5 +1,6 @@
 import type { Type } from '@angular/core';
 import type { Room } from '@kalvet/core';
+import type { WayInto } from './shared/way-into';
 
 /** A page: where it is, what it is called, the key after `g`, and the room whose page it is. */
 export interface Page {
@@ -87,7 +88,7 @@ export const IN_HEAD: readonly (Page & { readonly key: string })[] = PAGES.flatM
 );
 
 /** Where the rail leads: a room's own page, else its day sheet. */
-export function wayInto(room: Room): { readonly path: string; readonly query: { readonly room: Room } | null } {
+export const wayInto: WayInto = (room) => {
   const own = PAGES.find((page) => page.room === room);
   return own ? { path: `/${own.path}`, query: null } : { path: '/day', query: { room } };
-}
+};

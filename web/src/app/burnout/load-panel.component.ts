@@ -20,7 +20,8 @@ import { newId } from '../shared/ids';
 import { Refusal } from '../shared/refusal.component';
 import { ShopService } from '../shared/shop.service';
 import { Submission } from '../shared/submission';
-import { saidReadings, saidTyped, startReadings } from '../route/draft';
+import { startReadings } from '../route/draft';
+import { RecordDraft } from '../route/record-draft';
 import { ReadingField } from '../route/reading-field.component';
 import { WhoWhen } from '../route/who-when.component';
 
@@ -42,6 +43,7 @@ interface Row {
 export class LoadPanel {
   protected readonly shop = inject(ShopService);
   protected readonly sending = new Submission();
+  protected readonly given = new RecordDraft();
   readonly form = input.required<StepForm>();
   readonly done = output();
   readonly cancelled = output();
@@ -49,11 +51,6 @@ export class LoadPanel {
 
   protected readonly chosen = signal<Record<string, boolean>>({});
   protected readonly lost = signal<Record<string, string | undefined>>({});
-  protected readonly draft = signal<Record<string, unknown>>({});
-  protected readonly typed = signal<Record<string, string | undefined>>({});
-  protected readonly endedAt = signal(this.shop.pickerNow());
-  protected readonly startedAt = signal<Date | null>(null);
-  protected readonly by = signal<string[]>([]);
 
   protected readonly step = computed(() => this.form().step);
   protected readonly readings = computed(() => kindOf(this.step().kind).readings);
@@ -72,12 +69,9 @@ export class LoadPanel {
     effect(() => {
       const form = this.form();
       untracked(() => {
-        if (this.by().length > 0) return this.sending.reset();
-        this.draft.set(startReadings(form));
+        if (this.given.outcome() !== '') return this.sending.reset();
+        this.given.begin(form.step.kind, startReadings(form));
         this.chosen.set({ [form.step.carrierId]: true });
-        this.endedAt.set(this.shop.pickerNow());
-        const person = this.shop.person();
-        this.by.set(person ? [person.id] : []);
       });
     });
   }
@@ -90,14 +84,6 @@ export class LoadPanel {
     this.lost.update((lost) => ({ ...lost, [treeId]: why }));
   }
 
-  protected set(key: string, value: unknown): void {
-    this.draft.update((draft) => ({ ...draft, [key]: value }));
-  }
-
-  protected setTyped(key: string, text: string | undefined): void {
-    this.typed.update((typed) => ({ ...typed, [key]: text }));
-  }
-
   protected wrong(key: string): string | undefined {
     return this.sending.fields()[`record.${key}`] ?? this.sending.fields()[`readings.${key}`];
   }
@@ -106,19 +92,18 @@ export class LoadPanel {
     const treeIds = this.rows()
       .filter(({ treeId }) => this.chosen()[treeId])
       .map(({ treeId }) => treeId);
-    const started = this.startedAt();
-    const readings = saidReadings(this.step().kind, kindOf(this.step().kind).outcomes[0]!.code, this.draft());
+    const { startedAt, endedAt, by, readings, typed } = this.given.said(this.step().kind);
     const lost = treeIds.flatMap((treeId) =>
       this.lost()[treeId] === undefined ? [] : [{ treeId, why: this.lost()[treeId]! }],
     );
     const record: LoadRecord = {
-      startedAt: started ? this.shop.instantOf(started) : null,
-      endedAt: this.shop.instantOf(this.endedAt()),
-      by: this.by(),
+      startedAt,
+      endedAt,
+      by,
       profile: String(readings['profile'] ?? ''),
       // What was left empty is refused by the server, by name.
       topC: (readings['topC'] ?? null) as number,
-      typed: saidTyped(readings, this.typed()),
+      typed,
       note: '',
       lost,
     };

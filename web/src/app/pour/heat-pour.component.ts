@@ -17,7 +17,8 @@ import { kindOf, outcomeOf } from '@kalvet/core';
 import { ButtonModule } from 'primeng/button';
 import { SelectButtonModule } from 'primeng/selectbutton';
 import { TextareaModule } from 'primeng/textarea';
-import { readingsAsked, saidReadings, saidTyped } from '../route/draft';
+import { readingsAsked } from '../route/draft';
+import { RecordDraft } from '../route/record-draft';
 import { ReadingField } from '../route/reading-field.component';
 import { WhoWhen } from '../route/who-when.component';
 import { Field } from '../shared/field.component';
@@ -40,8 +41,8 @@ import { Submission } from '../shared/submission';
             [options]="outcomes()"
             optionLabel="label"
             optionValue="code"
-            [ngModel]="outcome()"
-            (ngModelChange)="outcome.set($event)"
+            [ngModel]="given.outcome()"
+            (ngModelChange)="given.outcome.set($event)"
             name="outcome"
             [allowEmpty]="false"
             ariaLabelledBy="pour-outcome" />
@@ -66,22 +67,26 @@ import { Submission } from '../shared/submission';
             <kv-reading-field
               [def]="def"
               [form]="form()"
-              [value]="draft()[def.key]"
-              [typed]="typed()[def.key]"
-              (typedChange)="setTyped(def.key, $event)"
-              (valueChange)="set(def.key, $event)"
+              [value]="given.readings()[def.key]"
+              [typed]="given.typed()[def.key]"
+              (typedChange)="given.setTyped(def.key, $event)"
+              (valueChange)="given.set(def.key, $event)"
               [wrong]="sending.fields()['readings.' + def.key]" />
           }
         </div>
-        <kv-who-when [(endedAt)]="endedAt" [(startedAt)]="startedAt" [(by)]="by" [wrong]="sending.fields()" />
+        <kv-who-when
+          [(endedAt)]="given.endedAt"
+          [(startedAt)]="given.startedAt"
+          [(by)]="given.by"
+          [wrong]="sending.fields()" />
         <kv-field [label]="chosen()?.why ? 'Why' : 'Note (if any)'" for="pour-note" [error]="sending.fields()['note']">
           <textarea
             pTextarea
             id="pour-note"
             name="note"
             rows="2"
-            [ngModel]="note()"
-            (ngModelChange)="note.set($event)"
+            [ngModel]="given.note()"
+            (ngModelChange)="given.note.set($event)"
             maxlength="1000"></textarea>
         </kv-field>
         <kv-refusal [submission]="sending" (override)="record(true)" (reload)="done.emit()" />
@@ -102,6 +107,7 @@ import { Submission } from '../shared/submission';
 export class HeatPour {
   protected readonly shop = inject(ShopService);
   protected readonly sending = new Submission();
+  protected readonly given = new RecordDraft();
   readonly form = input.required<StepForm>();
   readonly heat = input.required<HeatAnswer>();
   readonly treeId = input.required<string>();
@@ -111,15 +117,8 @@ export class HeatPour {
 
   private readonly kind = computed(() => kindOf(this.form().step.kind));
   protected readonly outcomes = computed(() => this.kind().outcomes.map(({ code, label }) => ({ code, label })));
-  protected readonly outcome = signal('');
-  protected readonly chosen = computed(() => outcomeOf(this.kind(), this.outcome()));
-  protected readonly draft = signal<Record<string, unknown>>({});
-  protected readonly typed = signal<Record<string, string | undefined>>({});
-  protected readonly endedAt = signal(this.shop.pickerNow());
-  protected readonly startedAt = signal<Date | null>(null);
-  protected readonly by = signal<string[]>([]);
-  protected readonly note = signal('');
-  protected readonly asked = computed(() => readingsAsked(this.form().step.kind, this.outcome()));
+  protected readonly chosen = computed(() => outcomeOf(this.kind(), this.given.outcome()));
+  protected readonly asked = computed(() => readingsAsked(this.form().step.kind, this.given.outcome()));
   /** Metal ran: its seconds can be counted. */
   protected readonly flows = computed(() => this.asked().some(({ key }) => key === 'seconds'));
 
@@ -135,13 +134,7 @@ export class HeatPour {
             .readings.filter((def) => def.start !== undefined)
             .map((def) => [def.key, def.start]),
         );
-        this.draft.set({ ...start, pouredKg: Math.round(plannedKg * 10) / 10 });
-        this.typed.set({});
-        this.outcome.set(this.kind().outcomes[0]!.code);
-        this.note.set('');
-        this.endedAt.set(this.shop.pickerNow());
-        const person = this.shop.person();
-        this.by.set(person ? [person.id] : []);
+        this.given.begin(this.form().step.kind, { ...start, pouredKg: Math.round(plannedKg * 10) / 10 });
       });
     });
   }
@@ -160,37 +153,21 @@ export class HeatPour {
 
   protected full(): void {
     clearInterval(this.ticking);
-    this.set('seconds', Math.max(0.5, Math.round((performance.now() - this.beganAt()!) / 100) / 10));
-    this.endedAt.set(this.shop.pickerNow());
+    this.given.set('seconds', Math.max(0.5, Math.round((performance.now() - this.beganAt()!) / 100) / 10));
+    this.given.endedAt.set(this.shop.pickerNow());
     this.beganAt.set(null);
-  }
-
-  protected set(key: string, value: unknown): void {
-    this.draft.update((draft) => ({ ...draft, [key]: value }));
-  }
-
-  protected setTyped(key: string, text: string | undefined): void {
-    this.typed.update((typed) => ({ ...typed, [key]: text }));
   }
 
   protected record(override = false): void {
     const { id, version } = this.heat();
-    const started = this.startedAt();
-    const readings = saidReadings(this.form().step.kind, this.outcome(), this.draft());
     const body: PourTree = {
       version,
       treeId: this.treeId(),
-      outcome: this.outcome(),
-      startedAt: started ? this.shop.instantOf(started) : null,
-      endedAt: this.shop.instantOf(this.endedAt()),
-      by: this.by(),
-      readings,
-      typed: saidTyped(readings, this.typed()),
-      note: this.note().trim(),
+      ...this.given.said(this.form().step.kind),
     };
     this.sending.send(`/heats/${id}/pour`, body, () => this.done.emit(), {
       override,
-      said: `${this.label()}: ${this.outcome()}`,
+      said: `${this.label()}: ${this.given.outcome()}`,
     });
   }
 }

@@ -15,7 +15,8 @@ import { kindOf, outcomeOf } from '@kalvet/core';
 import { ButtonModule } from 'primeng/button';
 import { SelectButtonModule } from 'primeng/selectbutton';
 import { TextareaModule } from 'primeng/textarea';
-import { readingsAsked, saidReadings, saidTyped, startReadings } from './draft';
+import { readingsAsked, startReadings } from './draft';
+import { RecordDraft } from './record-draft';
 import { ReadingField } from './reading-field.component';
 import { WhoWhen } from './who-when.component';
 import { Api, asApiError } from '../shared/api.service';
@@ -64,8 +65,8 @@ const OF_EACH = new Set(['mould', 'casts', 'perCast', 'bars']);
             [options]="outcomes()"
             optionLabel="label"
             optionValue="code"
-            [ngModel]="outcome()"
-            (ngModelChange)="outcome.set($event)"
+            [ngModel]="given.outcome()"
+            (ngModelChange)="given.outcome.set($event)"
             name="outcome"
             [allowEmpty]="false"
             ariaLabel="How did it go?" />
@@ -75,22 +76,26 @@ const OF_EACH = new Set(['mould', 'casts', 'perCast', 'bars']);
             <kv-reading-field
               [def]="def"
               [form]="form"
-              [value]="draft()[def.key]"
-              [typed]="typed()[def.key]"
-              (typedChange)="setTyped(def.key, $event)"
-              (valueChange)="set(def.key, $event)"
+              [value]="given.readings()[def.key]"
+              [typed]="given.typed()[def.key]"
+              (typedChange)="given.setTyped(def.key, $event)"
+              (valueChange)="given.set(def.key, $event)"
               [wrong]="sending.fields()['readings.' + def.key]" />
           }
         </div>
-        <kv-who-when [(endedAt)]="endedAt" [(startedAt)]="startedAt" [(by)]="by" [wrong]="sending.fields()" />
+        <kv-who-when
+          [(endedAt)]="given.endedAt"
+          [(startedAt)]="given.startedAt"
+          [(by)]="given.by"
+          [wrong]="sending.fields()" />
         <kv-field [label]="asksWhy() ? 'Why' : 'Note (if any)'" for="many-note" [error]="sending.fields()['note']">
           <textarea
             pTextarea
             id="many-note"
             name="note"
             rows="2"
-            [ngModel]="note()"
-            (ngModelChange)="note.set($event)"
+            [ngModel]="given.note()"
+            (ngModelChange)="given.note.set($event)"
             maxlength="1000"></textarea>
         </kv-field>
         <kv-refusal [submission]="sending" (override)="send(true)" (reload)="cancelled.emit()" />
@@ -118,30 +123,24 @@ export class RecordMany {
   private readonly api = inject(Api);
   protected readonly shop = inject(ShopService);
   protected readonly sending = new Submission();
+  protected readonly given = new RecordDraft();
   readonly lines = input.required<readonly Pick<DayLine, 'stepId' | 'version' | 'kind' | 'name' | 'on'>[]>();
   readonly done = output();
   readonly cancelled = output();
 
   protected readonly form = signal<StepForm | undefined>(undefined);
   protected readonly wrong = signal('');
-  protected readonly outcome = signal('');
-  protected readonly draft = signal<Record<string, unknown>>({});
-  protected readonly typed = signal<Record<string, string | undefined>>({});
-  protected readonly endedAt = signal(this.shop.pickerNow());
-  protected readonly startedAt = signal<Date | null>(null);
-  protected readonly by = signal<string[]>([]);
-  protected readonly note = signal('');
 
   protected readonly kind = computed(() => kindOf(this.lines()[0]!.kind));
   protected readonly outcomes = computed(() => this.kind().outcomes.map(({ code, label }) => ({ code, label })));
-  protected readonly asked = computed(() => readingsAsked(this.lines()[0]!.kind, this.outcome()));
+  protected readonly asked = computed(() => readingsAsked(this.lines()[0]!.kind, this.given.outcome()));
   protected readonly alone = computed(() =>
     this.kind()
       .readings.filter(({ kind, required, unit }) => required && (OF_EACH.has(kind) || unit === 'kg'))
       .map(({ label }) => label.toLowerCase())
       .join(', '),
   );
-  protected readonly asksWhy = computed(() => outcomeOf(this.kind(), this.outcome())?.why === true);
+  protected readonly asksWhy = computed(() => outcomeOf(this.kind(), this.given.outcome())?.why === true);
 
   constructor() {
     const first = computed(() => this.lines()[0]?.stepId);
@@ -152,40 +151,21 @@ export class RecordMany {
   }
 
   private read(id: string): void {
-    this.outcome.set(this.kind().outcomes[0]!.code);
-    this.endedAt.set(this.shop.pickerNow());
-    const person = this.shop.person();
-    this.by.set(person ? [person.id] : []);
+    this.given.begin(this.kind().code, {});
     this.api.get<StepForm>(`/steps/${id}/form`).subscribe({
       next: (form) => {
-        this.draft.set(startReadings(form));
+        this.given.readings.set(startReadings(form));
         this.form.set(form);
       },
       error: (failure: unknown) => this.wrong.set(asApiError(failure).message),
     });
   }
 
-  protected set(key: string, value: unknown): void {
-    this.draft.update((draft) => ({ ...draft, [key]: value }));
-  }
-
-  protected setTyped(key: string, text: string | undefined): void {
-    this.typed.update((typed) => ({ ...typed, [key]: text }));
-  }
-
   protected send(override = false): void {
     const lines = this.lines();
-    const started = this.startedAt();
-    const readings = saidReadings(lines[0]!.kind, this.outcome(), this.draft());
     const body: Tray = {
       steps: lines.map(({ stepId, version }) => ({ id: stepId, version })),
-      outcome: this.outcome(),
-      startedAt: started ? this.shop.instantOf(started) : null,
-      endedAt: this.shop.instantOf(this.endedAt()),
-      by: this.by(),
-      readings,
-      typed: saidTyped(readings, this.typed()),
-      note: this.note().trim(),
+      ...this.given.said(lines[0]!.kind),
     };
     this.sending.send('/records', body, () => this.done.emit(), {
       override,

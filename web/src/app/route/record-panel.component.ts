@@ -6,7 +6,6 @@ import {
   inject,
   input,
   output,
-  signal,
   untracked,
 } from '@angular/core';
 import { FormsModule } from '@angular/forms';
@@ -32,8 +31,8 @@ import { Field } from '../shared/field.component';
 import { Refusal } from '../shared/refusal.component';
 import { ShopService } from '../shared/shop.service';
 import { Submission } from '../shared/submission';
-import { toPicker } from '../shared/time';
-import { readingsAsked, saidReadings, saidTyped, startReadings } from './draft';
+import { readingsAsked, startReadings } from './draft';
+import { RecordDraft } from './record-draft';
 import { Part } from './part.directive';
 import type { Recording } from './parts';
 import { STEP_PARTS } from './parts';
@@ -67,18 +66,11 @@ export class RecordPanel {
   protected readonly shop = inject(ShopService);
   private readonly parts = inject(STEP_PARTS);
   protected readonly sending = new Submission();
+  protected readonly given = new RecordDraft();
   readonly form = input.required<StepForm>();
   readonly done = output();
   readonly cancelled = output();
   readonly reload = output();
-
-  protected readonly outcome = signal('');
-  protected readonly draft = signal<Record<string, unknown>>({});
-  private readonly typed = signal<Record<string, string | undefined>>({});
-  protected readonly endedAt = signal(this.shop.pickerNow());
-  protected readonly startedAt = signal<Date | null>(null);
-  protected readonly by = signal<string[]>([]);
-  protected readonly note = signal('');
 
   protected readonly step = computed(() => this.form().step);
   protected readonly kind = computed(() => kindOf(this.step().kind));
@@ -86,8 +78,8 @@ export class RecordPanel {
     ...this.kind().outcomes.map(({ code, label }) => ({ code, label })),
     ...(this.shop.person()?.mayOverride ? [{ code: SKIPPED.code, label: 'Skip' }] : []),
   ]);
-  protected readonly asked = computed(() => readingsAsked(this.step().kind, this.outcome()));
-  private readonly chosen = computed(() => outcomeOf(this.kind(), this.outcome()));
+  protected readonly asked = computed(() => readingsAsked(this.step().kind, this.given.outcome()));
+  private readonly chosen = computed(() => outcomeOf(this.kind(), this.given.outcome()));
   protected readonly asksWhy = computed(() => this.chosen()?.why === true);
   protected readonly open = computed(() => this.step().state === 'planned' || this.step().state === 'running');
   protected readonly mayBegin = computed(
@@ -106,9 +98,9 @@ export class RecordPanel {
   private readonly at = computed<Recording>(() => ({
     kind: this.kind(),
     form: this.form(),
-    draft: this.draft(),
+    draft: this.given.readings(),
     settings: this.shop.settings(),
-    outcome: this.outcome(),
+    outcome: this.given.outcome(),
     loses: this.loses(),
   }));
   /** What the step's room shows under its fields. */
@@ -120,7 +112,7 @@ export class RecordPanel {
   });
   /** What a typed wax means in bronze, while the wax can still be mended. */
   protected readonly waxSays = computed(() => {
-    const kg = this.draft()['waxKg'];
+    const kg = this.given.readings()['waxKg'];
     const planned = this.form().expectedWaxKg;
     if (this.kind().weighs !== 'wax' || typeof kg !== 'number' || !(kg > 0)) return '';
     const alloy = alloyOf(this.form().alloyId ?? DEFAULT_ALLOY_ID);
@@ -140,32 +132,15 @@ export class RecordPanel {
 
   /** Fills a new form; what was typed into one that is read again after a conflict stays. */
   private start(form: StepForm): void {
-    const zone = this.shop.zone();
-    if (this.outcome() !== '') {
-      this.sending.reset();
-      return;
-    }
-    this.outcome.set(kindOf(form.step.kind).outcomes[0]!.code);
-    this.draft.set(startReadings(form));
-    this.typed.set(form.step.typed);
-    this.endedAt.set(this.shop.pickerNow());
-    this.startedAt.set(form.step.startedAt ? toPicker(form.step.startedAt, zone) : null);
-    const person = this.shop.person();
-    this.by.set(person ? [person.id] : []);
+    if (this.given.outcome() !== '') return this.sending.reset();
+    const { kind, typed, startedAt } = form.step;
+    this.given.begin(kind, startReadings(form), { typed, startedAt });
   }
 
   protected set(key: string, value: unknown): void {
-    this.draft.update((draft) => ({ ...draft, [key]: value }));
+    this.given.set(key, value);
     // The verdict on the cast follows those on its defects.
-    if (key === 'defects') this.outcome.set(worstVerdict(value as Defect[]));
-  }
-
-  protected setTyped(key: string, text: string | undefined): void {
-    this.typed.update((typed) => ({ ...typed, [key]: text }));
-  }
-
-  protected typedOf(key: string): string | undefined {
-    return this.typed()[key];
+    if (key === 'defects') this.given.outcome.set(worstVerdict(value as Defect[]));
   }
 
   protected wrong(key: string): string | undefined {
@@ -177,18 +152,7 @@ export class RecordPanel {
 
   protected record(override = false): void {
     const { id, kind, version, name } = this.step();
-    const started = this.startedAt();
-    const readings = saidReadings(kind, this.outcome(), this.draft());
-    const body: RecordStep = {
-      version,
-      outcome: this.outcome(),
-      startedAt: started ? this.shop.instantOf(started) : null,
-      endedAt: this.shop.instantOf(this.endedAt()),
-      by: this.by(),
-      readings,
-      typed: saidTyped(readings, this.typed()),
-      note: this.note().trim(),
-    };
+    const body: RecordStep = { version, ...this.given.said(kind) };
     this.sending.send(`/steps/${id}/record`, body, () => this.done.emit(), {
       override,
       said: `${name} recorded`,
@@ -199,8 +163,8 @@ export class RecordPanel {
     const { id, version, kind, name } = this.step();
     const body: StartStep = {
       version,
-      startedAt: this.shop.instantOf(this.endedAt()),
-      readings: saidReadings(kind, this.outcome(), this.draft()),
+      startedAt: this.shop.instantOf(this.given.endedAt()),
+      readings: this.given.said(kind).readings,
     };
     this.beginning = true;
     this.sending.send(`/steps/${id}/start`, body, () => this.done.emit(), {

@@ -13,6 +13,8 @@ import { NEVER } from 'rxjs';
 import { MessageService } from 'primeng/api';
 import { Live } from '../shared/live.service';
 import { storePerson } from '../shared/person.interceptor';
+import { wayInto } from '../pages';
+import { WAY_INTO } from '../shared/way-into';
 import { PARTS } from '../step-parts';
 import { STEP_PARTS } from '../route/parts';
 import { ShopService } from '../shared/shop.service';
@@ -43,6 +45,7 @@ export function bed(
       provideHttpClientTesting(),
       MessageService,
       { provide: STEP_PARTS, useValue: PARTS },
+      { provide: WAY_INTO, useValue: wayInto },
       { provide: Live, useValue: { changed$: NEVER, wrote: () => undefined } },
     ],
   });

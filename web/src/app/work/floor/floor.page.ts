@@ -14,7 +14,7 @@ import { PlanStandText } from '../../shared/plan-stand.component';
 import { pageData } from '../../shared/page-data';
 import { pieceInWords } from '../../shared/piece-words';
 import { RAIL, roomColour } from '../../shared/rooms';
-import { wayInto } from '../../pages';
+import { WAY_INTO } from '../../shared/way-into';
 import { ShopService } from '../../shared/shop.service';
 import { WorkGlyph } from '../work-glyph.component';
 import { NO_FILTER, filterFrom, filterWorks, isFiltered, queryOf } from './floor.filter';
@@ -59,7 +59,7 @@ export class FloorPage {
   protected readonly floor = this.page.answer;
   protected readonly wrong = this.page.wrong;
   protected readonly roomName = ROOM_NAMES;
-  protected readonly wayInto = wayInto;
+  protected readonly wayInto = inject(WAY_INTO);
   protected readonly colour = roomColour;
   protected readonly rail = RAIL;
 

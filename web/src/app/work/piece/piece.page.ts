@@ -27,7 +27,7 @@ import { Live } from '../../shared/live.service';
 import { pieceInWords } from '../../shared/piece-words';
 import { RAIL, roomColour } from '../../shared/rooms';
 import { WordsPipe } from '../../shared/words.pipe';
-import { wayInto } from '../../pages';
+import { WAY_INTO } from '../../shared/way-into';
 import { ShopService } from '../../shared/shop.service';
 import { History } from './history.component';
 import { Lanes } from './lanes.component';
@@ -72,7 +72,7 @@ export class PiecePage {
   protected readonly wrong = signal('');
   protected readonly parts = inject(STEP_PARTS);
   protected readonly changed = { changed: () => this.read() };
-  protected readonly wayInto = wayInto;
+  protected readonly wayInto = inject(WAY_INTO);
   protected readonly colour = roomColour;
   protected readonly roomName = ROOM_NAMES;
   protected readonly methodName = METHOD_NAMES;
