@@ -117,7 +117,8 @@ function reopenPiece(index: ShopIndex, piece: Piece, lost: Cast, newId: NewId): 
 
 /** Why a step was put in is a line, not a page; the whole note stays on the step that asked for it. */
 const LONGEST_WHY = 500;
-export const shortened = (why: string): string => (why.length > LONGEST_WHY ? `${why.slice(0, LONGEST_WHY - 1)}…` : why);
+export const shortened = (why: string): string =>
+  why.length > LONGEST_WHY ? `${why.slice(0, LONGEST_WHY - 1)}…` : why;
 
 /** New steps one after another behind a step of the same carrier. */
 export function insertAfter(

@@ -31,7 +31,7 @@ describe('recording a load', () => {
     await fixture.whenStable();
     await press(fixture, 'Lost it');
     await type(fixture, '[aria-label="What happened to T-1"]', 'cracked at the cup');
-    (fixture.componentInstance as unknown as { set(key: string, value: unknown): void }).set('topC', 905);
+    await type(fixture, '#reading-topC', '905');
     await press(fixture, '[data-test=record]');
     const { request } = http.expectOne('/api/loads');
     expect(request.body.treeIds).toEqual(['t-1', 't-2']);
