@@ -17,18 +17,6 @@ export interface WhatIf {
 }
 
 /** A step on the plan's drawing. */
-export interface PlanBar {
-  readonly stepId: Id;
-  readonly kind: StepKindCode;
-  readonly name: string;
-  readonly on: string;
-  readonly room: Room;
-  readonly startsAt: Instant;
-  readonly endsAt: Instant;
-  readonly load: string | null;
-  readonly pieceIds: readonly Id[];
-  readonly pinKind: PinKind | null;
-}
 
 /** A piece's row on the plan's drawing. */
 export interface PlanRow {

@@ -42,16 +42,6 @@ export interface Plan {
   readonly notes: readonly PlanNote[];
 }
 
-/** When a step is planned. */
-export interface PlannedStep {
-  readonly planId: Id;
-  readonly stepId: Id;
-  readonly startsAt: Instant;
-  readonly endsAt: Instant;
-  /** Kiln load or heat of the plan, by name. */
-  readonly load: string | null;
-}
-
 /** Something that a plan could not keep as it should, for a person to decide. */
 export interface PlanNote {
   readonly text: Text;

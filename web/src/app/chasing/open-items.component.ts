@@ -1,6 +1,6 @@
 import { ChangeDetectionStrategy, Component, computed, inject, input, output, signal } from '@angular/core';
 import { FormsModule } from '@angular/forms';
-import type { LaneView, OpenItemEnd, OpenItemKind, OpenItemView } from '@kalvet/core';
+import type { AddOpenItem, CloseOpenItem, LaneView, OpenItemEnd, OpenItemKind, OpenItemView } from '@kalvet/core';
 import { OPEN_ITEM_ENDS, OPEN_ITEM_KINDS, OPEN_ITEM_NAMES } from '@kalvet/core';
 import { ButtonModule } from 'primeng/button';
 import { InputTextModule } from 'primeng/inputtext';
@@ -151,7 +151,9 @@ export class OpenItems {
   }
 
   protected add(): void {
-    const body = { id: newId(), castId: this.castId(), kind: this.kind(), what: this.what().trim() };
+    const castId = this.castId();
+    if (castId === null) return;
+    const body: AddOpenItem = { id: newId(), castId, kind: this.kind(), what: this.what().trim() };
     this.sending.send('/open-items', body, () => {
       this.adding.set(false);
       this.changed.emit();
@@ -159,8 +161,7 @@ export class OpenItems {
   }
 
   protected close(item: OpenItemView, how: OpenItemEnd): void {
-    this.closing.send(`/open-items/${item.id}/close`, { version: item.version, how, note: '' }, () =>
-      this.changed.emit(),
-    );
+    const body: CloseOpenItem = { version: item.version, how, note: '' };
+    this.closing.send(`/open-items/${item.id}/close`, body, () => this.changed.emit());
   }
 }

@@ -1,5 +1,6 @@
 import { ChangeDetectionStrategy, Component, computed, inject, input, output, signal } from '@angular/core';
 import { FormsModule } from '@angular/forms';
+import type { AddPerson } from '@kalvet/core';
 import { ButtonModule } from 'primeng/button';
 import { CheckboxModule } from 'primeng/checkbox';
 import { DialogModule } from 'primeng/dialog';
@@ -166,7 +167,7 @@ export class WhoDialog {
 
   protected add(): void {
     const id = newId();
-    const body = {
+    const body: AddPerson = {
       id,
       name: this.name().trim(),
       shortName: this.shortName().trim() || this.proposed(),

@@ -1,6 +1,6 @@
 import { ChangeDetectionStrategy, Component, computed, inject, input, output, signal } from '@angular/core';
 import { FormsModule } from '@angular/forms';
-import type { LaneView } from '@kalvet/core';
+import type { InsertStep as InsertGiven, LaneView } from '@kalvet/core';
 import { KINDS, insertableOn } from '@kalvet/core';
 import type { StepKindCode } from '@kalvet/core';
 import { ButtonModule } from 'primeng/button';
@@ -114,10 +114,12 @@ export class InsertStep {
 
   protected send(): void {
     const target = this.target();
-    if (!target) return;
+    const kind = this.kind();
+    if (!target || !kind) return;
+    const body: InsertGiven = { kind, carrier: target.carrier, carrierId: target.id, why: this.why().trim() };
     this.sending.send(
       '/steps',
-      { kind: this.kind(), carrier: target.carrier, carrierId: target.id, why: this.why().trim() },
+      body,
       () => {
         this.open.set(false);
         this.done.emit();

@@ -9,7 +9,7 @@ import {
   signal,
 } from '@angular/core';
 import { FormsModule } from '@angular/forms';
-import type { Calendar } from '@kalvet/core';
+import type { Calendar, SaveCalendar } from '@kalvet/core';
 import { ButtonModule } from 'primeng/button';
 import { DatePickerModule } from 'primeng/datepicker';
 import { InputTextModule } from 'primeng/inputtext';
@@ -189,18 +189,18 @@ export class CalendarForm {
   }
 
   protected save(): void {
-    const extras = this.extras().map(({ date, hours }) => ({ date: asDay(date), ...parseHours(hours) }));
-    const bad = extras.find(({ date, windows, wrong }) => date === null || wrong || windows.length === 0);
+    const extras = this.extras().map(({ date, hours }) => ({ date: asDay(date) ?? '', ...parseHours(hours) }));
+    const bad = extras.find(({ date, windows, wrong }) => date === '' || wrong || windows.length === 0);
     this.wrong.set(bad ? (bad.wrong ?? 'An extra date needs its day and its hours.') : '');
     if (bad || this.read().some(({ wrong }) => wrong)) return;
     const { id, version } = this.calendar();
-    const body = {
+    const body: SaveCalendar = {
       id,
       version,
       name: this.name().trim(),
       always: false,
       weekly: this.read().flatMap(({ windows }, i) => windows.map((window) => ({ day: i + 1, ...window }))),
-      closed: this.closed().map((date) => asDay(date)),
+      closed: this.closed().flatMap((date) => asDay(date) ?? []),
       extra: extras.flatMap(({ date, windows }) => windows.map((window) => ({ date, ...window }))),
     };
     this.sending.send('/calendars', body, () => this.done.emit(), { said: 'Saved; dates follow' });

@@ -1,6 +1,6 @@
 import { ChangeDetectionStrategy, Component, computed, input, linkedSignal, output, signal } from '@angular/core';
 import { FormsModule } from '@angular/forms';
-import type { OrderView, OrdersAnswer } from '@kalvet/core';
+import type { OrderView, OrdersAnswer, SaveClient, SaveOrder } from '@kalvet/core';
 import { ButtonModule } from 'primeng/button';
 import { CheckboxModule } from 'primeng/checkbox';
 import { DatePickerModule } from 'primeng/datepicker';
@@ -186,13 +186,13 @@ export class OrderForm {
 
   protected save(): void {
     if (this.clientId() !== this.fresh) return this.saveOrder(this.clientId()!);
-    const body = { id: this.fresh, version: 0, name: this.clientName().trim(), contact: '' };
+    const body: SaveClient = { id: this.fresh, version: 0, name: this.clientName().trim(), contact: '' };
     this.savingClient.send('/clients', body, () => this.saveOrder(this.fresh));
   }
 
   private saveOrder(clientId: string): void {
     const order = this.order();
-    const body = {
+    const body: SaveOrder = {
       id: order?.id ?? this.id,
       version: order?.version ?? 0,
       clientId,

@@ -1,6 +1,6 @@
 import { ChangeDetectionStrategy, Component, inject, input, output, signal } from '@angular/core';
 import { FormsModule } from '@angular/forms';
-import type { HistoryLine } from '@kalvet/core';
+import type { HistoryLine, TakeBack } from '@kalvet/core';
 import { ButtonModule } from 'primeng/button';
 import { InputTextModule } from 'primeng/inputtext';
 import { WordsPipe } from '../../shared/words.pipe';
@@ -129,7 +129,7 @@ export class History {
   protected send(): void {
     this.sending.send(
       `/changes/${this.asking()}/take-back`,
-      { reason: this.reason().trim() },
+      { reason: this.reason().trim() } satisfies TakeBack,
       () => {
         this.asking.set(undefined);
         this.changed.emit();

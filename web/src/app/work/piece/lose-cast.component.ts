@@ -1,6 +1,6 @@
 import { ChangeDetectionStrategy, Component, computed, inject, input, output, signal } from '@angular/core';
 import { FormsModule } from '@angular/forms';
-import type { LaneView, Room } from '@kalvet/core';
+import type { LaneView, LoseCast as LoseCastGiven, Room } from '@kalvet/core';
 import { ROOM_NAMES } from '@kalvet/core';
 import { ButtonModule } from 'primeng/button';
 import { DialogModule } from 'primeng/dialog';
@@ -99,7 +99,7 @@ export class LoseCast {
   protected send(): void {
     const cast = this.casts().find(({ castId }) => castId === this.castId());
     if (!cast) return;
-    const body = {
+    const body: LoseCastGiven = {
       version: cast.version,
       room: this.room(),
       why: this.why().trim(),

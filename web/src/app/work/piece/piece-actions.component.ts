@@ -1,6 +1,6 @@
 import { ChangeDetectionStrategy, Component, computed, inject, input, output, signal } from '@angular/core';
 import { FormsModule } from '@angular/forms';
-import type { FloorPiece } from '@kalvet/core';
+import type { ChangePiece, FloorPiece, HoldPiece, Versioned, WithReason } from '@kalvet/core';
 import { ButtonModule } from 'primeng/button';
 import { DatePickerModule } from 'primeng/datepicker';
 import { DialogModule } from 'primeng/dialog';
@@ -62,7 +62,7 @@ export class PieceActions {
   protected release(): void {
     this.sending.send(
       `/pieces/${this.piece().id}/release`,
-      { version: this.piece().version },
+      { version: this.piece().version } satisfies Versioned,
       () => this.changed.emit(),
       { said: 'Hold taken off' },
     );
@@ -77,16 +77,16 @@ export class PieceActions {
     };
     const reason = this.reason().trim();
     if (action === 'due')
-      this.sending.send(`/pieces/${id}`, { version, dueDate: asDay(this.day()) }, done, {
+      this.sending.send(`/pieces/${id}`, { version, dueDate: asDay(this.day()) } satisfies ChangePiece, done, {
         method: 'patch',
         said: 'Due date changed',
       });
     else if (action === 'hold')
-      this.sending.send(`/pieces/${id}/hold`, { version, reason, until: asDay(this.day()) }, done, {
+      this.sending.send(`/pieces/${id}/hold`, { version, reason, until: asDay(this.day()) } satisfies HoldPiece, done, {
         said: 'On hold',
       });
     else
-      this.sending.send(`/pieces/${id}/${action}`, { version, reason }, done, {
+      this.sending.send(`/pieces/${id}/${action}`, { version, reason } satisfies WithReason, done, {
         said: action === 'cancel' ? 'Cancelled' : 'To be modelled again',
       });
   }

@@ -1,6 +1,6 @@
 import { ChangeDetectionStrategy, Component, computed, input, linkedSignal, output, signal } from '@angular/core';
 import { FormsModule } from '@angular/forms';
-import type { WorkAnswer } from '@kalvet/core';
+import type { AddMould, ChangeMould, WorkAnswer } from '@kalvet/core';
 import { ButtonModule } from 'primeng/button';
 import { CheckboxModule } from 'primeng/checkbox';
 import { DialogModule } from 'primeng/dialog';
@@ -107,11 +107,11 @@ export class MouldForm {
   protected save(): void {
     const mould = this.mould();
     if (mould) {
-      const body = { version: mould.version, lifePulls: this.life(), retire: this.retire() };
+      const body: ChangeMould = { version: mould.version, lifePulls: this.life(), retire: this.retire() };
       this.sending.send(`/moulds/${mould.id}`, body, () => this.done.emit(), { method: 'put', said: 'Mould changed' });
       return;
     }
-    const body = { id: newId(), name: this.name().trim(), sectionIds: this.sectionIds() };
+    const body: AddMould = { id: newId(), name: this.name().trim(), sectionIds: this.sectionIds() };
     this.sending.send(`/works/${this.workId()}/moulds`, body, () => this.done.emit(), { said: 'Mould to be made' });
   }
 }

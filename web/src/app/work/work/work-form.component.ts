@@ -1,6 +1,6 @@
 import { ChangeDetectionStrategy, Component, computed, input, linkedSignal, output } from '@angular/core';
 import { FormsModule } from '@angular/forms';
-import type { WorkAnswer } from '@kalvet/core';
+import type { ChangeWork, WorkAnswer } from '@kalvet/core';
 import { ButtonModule } from 'primeng/button';
 import { DialogModule } from 'primeng/dialog';
 import { InputTextModule } from 'primeng/inputtext';
@@ -92,7 +92,7 @@ export class WorkForm {
 
   protected save(): void {
     const { id, version } = this.work();
-    const body = {
+    const body: ChangeWork = {
       version,
       title: this.title().trim(),
       artist: this.artist().trim(),
