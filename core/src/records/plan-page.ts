@@ -1,8 +1,6 @@
 import type { Day, Instant } from '../units/instant.ts';
 import type { Id, Room } from './common.ts';
 import type { PlannedLoad, PlanStand } from './plan.ts';
-import type { StepKindCode } from './step.ts';
-import type { PinKind } from './step.ts';
 
 /** What an outcome would do to the dates. */
 export interface WhatIf {
@@ -16,7 +14,6 @@ export interface WhatIf {
   }[];
 }
 
-/** A step on the plan's drawing. */
 
 /** A piece's row on the plan's drawing. */
 export interface PlanRow {

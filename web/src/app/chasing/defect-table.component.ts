@@ -1,4 +1,4 @@
-import { ChangeDetectionStrategy, Component, computed, model } from '@angular/core';
+import { ChangeDetectionStrategy, Component, computed } from '@angular/core';
 import { FormsModule } from '@angular/forms';
 import type { Defect } from '@kalvet/core';
 import { DEFECTS, VERDICTS } from '@kalvet/core';
@@ -6,6 +6,7 @@ import { ButtonModule } from 'primeng/button';
 import { InputTextModule } from 'primeng/inputtext';
 import { SelectModule } from 'primeng/select';
 import { SelectButtonModule } from 'primeng/selectbutton';
+import { ReadingControl } from '../route/reading-control';
 import { QuantityInput } from '../shared/quantity-input.component';
 
 /** The defects of a cast: what from the list, where, how big, and what is decided of each. */
@@ -87,9 +88,8 @@ import { QuantityInput } from '../shared/quantity-input.component';
     }
   `,
 })
-export class DefectTable {
+export class DefectTable extends ReadingControl<readonly Defect[]> {
   /** Nothing yet stands for no defect seen. */
-  readonly value = model<readonly Defect[]>();
   protected readonly defects = computed(() => this.value() ?? []);
   protected readonly kinds = DEFECTS;
   protected readonly verdicts = VERDICTS.map((code) => ({ code, label: code.charAt(0).toUpperCase() + code.slice(1) }));

@@ -1,6 +1,7 @@
 import type { Type } from '@angular/core';
 import { InjectionToken } from '@angular/core';
 import type { PieceAnswer, ReadingKind, ShopSettings, StepForm, StepKind } from '@kalvet/core';
+import type { ReadingEntry } from './reading-control';
 
 type Inputs = Readonly<Record<string, unknown>>;
 
@@ -20,8 +21,8 @@ export interface Recording {
  * in `step-parts.ts`, the one list of the screens.
  */
 export interface StepParts {
-  /** The field of a kind of reading that needs more than a line; takes `value`, tells `valueChange`. */
-  readonly readings: Readonly<Partial<Record<ReadingKind, Type<unknown>>>>;
+  /** How each kind of reading is filled in; a kind without its control does not compile. */
+  readonly readings: Readonly<Record<ReadingKind, ReadingEntry>>;
   /** Shown under the fields of a step while it is recorded. */
   readonly beside: readonly {
     readonly when: (at: Recording) => boolean;

@@ -1,6 +1,7 @@
 import { ChangeDetectionStrategy, Component, computed, inject, input } from '@angular/core';
 import type { Bars, StepForm } from '@kalvet/core';
 import { DEFAULT_ALLOY_ID, DEFAULT_CUP, alloyOf, chargeFromWax, treeMetal } from '@kalvet/core';
+import { readable } from './readable-bars';
 import { FigureText } from '../shared/figure.component';
 import { AmountPipe, WordsPipe } from '../shared/words.pipe';
 import { ShopService } from '../shared/shop.service';
@@ -49,7 +50,7 @@ export class TreeSum {
     const waxKg = waxes.reduce((sum: number, kg) => sum + kg!, 0);
     return treeMetal({
       castsKg: chargeFromWax(waxKg, alloy, this.form().waxDensity).value,
-      bars: (this.draft()['bars'] ?? []) as Bars[],
+      bars: readable((this.draft()['bars'] ?? []) as Bars[]),
       cup: this.draft()['cup'] === false ? null : DEFAULT_CUP,
       densityGPerCm3: alloy.densityGPerCm3,
     });
