@@ -59,7 +59,7 @@ const OUNCES = times('oz', OZ_PER_LB / KG_PER_LB, -1);
 function scaleOf(unit: Unit, units: Units, value: number): Scale {
   switch (unit) {
     case 'kg':
-      return units.mass === 'kg' ? same('kg') : Math.abs(value) < KG_PER_LB ? OUNCES : POUNDS;
+      return units.mass === 'kg' ? same('kg') : value !== 0 && Math.abs(value) < KG_PER_LB ? OUNCES : POUNDS;
     case 'g':
       return units.mass === 'kg' ? same('g') : times('oz', OZ_PER_LB / KG_PER_LB / 1000, 1);
     case '°C':
