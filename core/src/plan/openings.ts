@@ -112,13 +112,6 @@ export function nextOpen(open: Openings, minute: number): number {
   return i === open.to.length ? Infinity : Math.max(minute, open.from[i]!);
 }
 
-/** Whether every minute from one to another is open; where they are the same, whether that one is. */
-export function openThroughout(open: Openings, from: number, to: number): boolean {
-  if (open === null) return true;
-  const i = stretchAt(open, from);
-  return i < open.to.length && open.from[i]! <= from && to <= open.to[i]!;
-}
-
 /** Open minutes before a minute, counted from the first stretch. */
 function openBefore(open: Stretches, minute: number): number {
   const i = stretchAt(open, minute);

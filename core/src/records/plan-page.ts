@@ -14,7 +14,6 @@ export interface WhatIf {
   }[];
 }
 
-
 /** A piece's row on the plan's drawing. */
 export interface PlanRow {
   readonly pieceId: Id;
