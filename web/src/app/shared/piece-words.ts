@@ -1,5 +1,5 @@
 import type { FloorPiece, Room } from '@kalvet/core';
-import { ROOMS, ROOM_NAMES, markOf } from '@kalvet/core';
+import { ROOMS, ROOM_NAMES, formatWeekdayAndDay, markOf } from '@kalvet/core';
 
 /** `2 in Shell, 1 in Pour`. */
 export function spread(sections: readonly { readonly room: Room }[]): string {
@@ -11,7 +11,7 @@ export function spread(sections: readonly { readonly room: Room }[]): string {
 
 /** Whether it is late already or will be by its plan, and by how much. */
 export function lateInWords({ lateDays, dueDate }: Pick<FloorPiece, 'lateDays' | 'dueDate'>): string {
-  return `late by ${lateDays} ${lateDays === 1 ? 'day' : 'days'}, due ${dueDate}`;
+  return `late by ${lateDays} ${lateDays === 1 ? 'day' : 'days'}${dueDate ? `, due ${formatWeekdayAndDay(dueDate)}` : ''}`;
 }
 
 /** What the disc shows, in words: for hover, focus and screen readers. */

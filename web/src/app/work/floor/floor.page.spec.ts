@@ -53,7 +53,7 @@ describe('the Floor', () => {
     await open('/floor', floor([floorWork([held, recast], { title: 'Heron', sectionCount: 2 })]));
     const labels = [...root().querySelectorAll('.disc')].map((disc) => disc.getAttribute('aria-label'));
     expect(labels).toEqual([
-      'Heron 2/8 · 2 sections: 1 in Wax, 1 in Chasing · Section 1 is cast again, attempt 2 · late by 3 days, due 2027-02-01',
+      'Heron 2/8 · 2 sections: 1 in Wax, 1 in Chasing · Section 1 is cast again, attempt 2 · late by 3 days, due Mon 1 Feb',
       'Heron 4/8 · 2 sections: 1 in Shell, 1 in Pour · on hold: client undecided',
     ]);
     expect(root().querySelectorAll('.tail').length).toBe(2);
