@@ -97,7 +97,7 @@ describe('the manager at the Floor', () => {
     await browser.says('days late');
     await until('the flag', async () =>
       ((await (await browser.find(`[data-piece="${piece}"]`)).getAttribute('aria-label')) ?? '').includes(
-        'due 2026-01-05',
+        'due Mon 5 Jan',
       ),
     );
   });
