@@ -1,40 +1,44 @@
+import type { Unit } from '../units/quantity.ts';
+
 /** From and to, both allowed: what a field takes, in the unit that is kept. */
 export interface Limits {
   readonly min: number;
   readonly max: number;
+  /** What both are in, so that a limit is said in its reader's own. */
+  readonly unit?: Unit;
 }
 
-const limits = (min: number, max: number): Limits => ({ min, max });
+const limits = (min: number, max: number, unit?: Unit): Limits => ({ min, max, ...(unit ? { unit } : {}) });
 
 /** What each field of the records takes: form and check read the same figure. */
 export const LIMITS = {
-  wallMm: limits(0.5, 100),
-  metalHeightMm: limits(5, 20_000),
-  waxKg: limits(0.005, 2000),
-  areaCm2: limits(1, 1_000_000),
+  wallMm: limits(0.5, 100, 'mm'),
+  metalHeightMm: limits(5, 20_000, 'mm'),
+  waxKg: limits(0.005, 2000, 'kg'),
+  areaCm2: limits(1, 1_000_000, 'cm2'),
   /** No seam is shorter than a centimetre; where there is none, it is not given. */
-  seamM: limits(0.01, 200),
+  seamM: limits(0.01, 200, 'm'),
   editionSize: limits(0, 999),
   artistProofs: limits(0, 99),
   pullsBefore: limits(0, 10_000),
   lifePulls: limits(1, 1000),
-  pourKg: limits(0.05, 5000),
-  chargeKg: limits(0.001, 5000),
-  pigKg: limits(0, 5000),
-  fireC: limits(100, 1200),
+  pourKg: limits(0.05, 5000, 'kg'),
+  chargeKg: limits(0.001, 5000, 'kg'),
+  pigKg: limits(0, 5000, 'kg'),
+  fireC: limits(100, 1200, '°C'),
   barCount: limits(1, 200),
-  barMm: limits(1, 5000),
-  defectMm: limits(0.1, 5000),
-  liftLimitKg: limits(1, 200),
+  barMm: limits(1, 5000, 'mm'),
+  defectMm: limits(0.1, 5000, 'mm'),
+  liftLimitKg: limits(1, 200, 'kg'),
   waxBand: limits(0.01, 0.5),
-  crucibleKg: limits(0.1, 20_000),
-  tongsKg: limits(0, 1000),
+  crucibleKg: limits(0.1, 20_000, 'kg'),
+  tongsKg: limits(0, 1000, 'kg'),
   kilnPlaces: limits(1, 500),
   meltLoss: limits(0, 0.3),
   share: limits(0, 1),
-  pigReserveKg: limits(0, 1000),
+  pigReserveKg: limits(0, 1000, 'kg'),
   carriers: limits(1, 12),
-  furnaceKw: limits(1, 5000),
+  furnaceKw: limits(1, 5000, 'kW'),
   furnaceEfficiency: limits(0.01, 1),
   hands: limits(1, 200),
   setupMinutes: limits(0, 10_080),

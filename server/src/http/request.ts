@@ -2,13 +2,14 @@ import { randomUUID } from 'node:crypto';
 import type { NextFunction, Request, Response } from 'express';
 import type Joi from 'joi';
 import { validate as isUuid } from 'uuid';
-import type { Id, Instant, Override, Person, WhatIf } from '@kalvet/core';
+import type { Id, Instant, Override, Person, Text, WhatIf } from '@kalvet/core';
 import type { Sight } from '../people/rights.ts';
 import { mayRead, sightOf } from '../people/rights.ts';
 import { personOf } from '../people/person-of.ts';
 import { write } from '../shop/write-shop.ts';
 import type { Context } from '../write/context.ts';
 import { Problem, invalid } from '../write/problem.ts';
+import { wrongInWords } from '../write/schemas.ts';
 import type { Store } from '../write/store.ts';
 
 /** What every route works with. `now` is the clock: only main, the tests' and the demo's runner set it. */
@@ -58,8 +59,8 @@ export function check<T>(schema: Joi.Schema<T>, body: unknown): T {
     errors: { wrap: { label: false }, label: 'key' },
   });
   if (!error) return value as T;
-  const fields: Record<string, string> = {};
-  for (const { path, message } of error.details) fields[path.join('.') || 'body'] ??= message;
+  const fields: Record<string, Text> = {};
+  for (const wrong of error.details) fields[wrong.path.join('.') || 'body'] ??= wrongInWords(wrong);
   throw invalid(fields);
 }
 

@@ -8,7 +8,7 @@ import type {
   SaveResource,
   SaveTimes,
 } from '@kalvet/core';
-import { KINDS, kindOf, longestOpen, timesOf } from '@kalvet/core';
+import { KINDS, kg, kindOf, longestOpen, say, timesOf } from '@kalvet/core';
 import { settingsOf } from '../people/settings.ts';
 import { rowsOf } from '../shop/load.ts';
 import type { Context } from '../write/context.ts';
@@ -115,7 +115,7 @@ async function touchAll(ctx: Context): Promise<void> {
 /** Enters the shop's numbers and its clock. */
 export async function saveNumbers(ctx: Context, { version, typed, ...values }: SaveNumbers): Promise<object> {
   if (values.crucibleUsableKg > values.crucibleHoldsKg)
-    throw invalid({ crucibleUsableKg: `must be at most what the crucible holds, ${values.crucibleHoldsKg} kg` });
+    throw invalid({ crucibleUsableKg: say`must be at most what the crucible holds, ${kg(values.crucibleHoldsKg, 0)}` });
   await claimSettings(ctx, version, values);
   for (const [name, value] of Object.entries({ ...values, typed: typed ?? {} })) await keepSetting(ctx, name, value);
   await touchAll(ctx);

@@ -1,13 +1,13 @@
 import Joi from 'joi';
-import type { Defect, ReadingDef, ReadingKind, StepKind } from '@kalvet/core';
-import { BAR_STOCK, LIMITS, MOST, VERDICTS, outcomeOf, readingsAsked } from '@kalvet/core';
+import type { Defect, ReadingDef, ReadingKind, StepKind, Text } from '@kalvet/core';
+import { BAR_STOCK, LIMITS, MOST, VERDICTS, outcomeOf, readingsAsked, say } from '@kalvet/core';
 import { invalid } from '../write/problem.ts';
-import { MESSAGES, id, number, oneOf, part, text, whole, words } from '../write/schemas.ts';
+import { MESSAGES, id, number, oneOf, part, text, whole, words, wrongInWords } from '../write/schemas.ts';
 
 type Bar = { readonly stock: string; readonly count: number; readonly lengthMm: number };
 
 const codes = (def: ReadingDef) => (def.choices ?? []).map(({ code }) => code);
-const within = ({ min = 0, max = 1e6 }: ReadingDef) => number({ min, max });
+const within = ({ min = 0, max = 1e6, unit }: ReadingDef) => number({ min, max, ...(unit ? { unit } : {}) });
 
 /** The schema of each kind of reading: the one place on the server where a new one is entered. */
 const SCHEMAS: Readonly<Record<ReadingKind, (def: ReadingDef) => Joi.Schema>> = {
@@ -75,10 +75,11 @@ function checked(schema: Joi.ObjectSchema, readings: unknown, defs: readonly Rea
       errors: { label: 'key', wrap: { label: false } },
     });
   if (!error) return value as Record<string, unknown>;
-  const fields: Record<string, string> = {};
-  for (const { path, message } of error.details) {
-    const label = defs.find((def) => def.key === path[0])?.label;
-    fields[['readings', ...path].join('.')] ??= label ? `${label} ${message}` : message;
+  const fields: Record<string, Text> = {};
+  for (const wrong of error.details) {
+    const label = defs.find((def) => def.key === wrong.path[0])?.label;
+    const said = wrongInWords(wrong);
+    fields[['readings', ...wrong.path].join('.')] ??= label ? say`${label} ${said}` : said;
   }
   throw invalid(fields);
 }

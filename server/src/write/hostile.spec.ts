@@ -21,7 +21,9 @@ describe('a body that cannot be', () => {
       moulds: [{ name: 'all', sections: [1, 2], pullsBefore: 0 }],
     });
     expect(status).toBe(400);
-    expect(body.error.fields['sections.1.seamM']).toContain('must be at least 0.01');
+    expect(body.error.fields['sections.1.seamM']).toBe('must be at least 0.01 m');
+    // As data too: who reads feet is told feet.
+    expect(body.error.saysOf['sections.1.seamM'].parts).toEqual([{ value: 0.01, unit: 'm' }]);
     expect(await works()).toBe(0);
   });
 

@@ -1,6 +1,6 @@
 import Joi from 'joi';
-import type { Limits, Override } from '@kalvet/core';
-import { ALLOYS, FIRST_DAY, LAST_DAY, LETTERS } from '@kalvet/core';
+import type { Limits, Override, Text, Unit } from '@kalvet/core';
+import { ALLOYS, FIRST_DAY, LAST_DAY, LETTERS, quantity, say } from '@kalvet/core';
 
 /** Words for what Joi finds, as a founder reads them; the one list for forms and readings. */
 export const MESSAGES = {
@@ -24,6 +24,8 @@ export const MESSAGES = {
   'number.greater': 'must be more than {#limit}',
   'number.min': 'must be at least {#limit}',
   'number.max': 'must be at most {#limit}',
+  'quantity.min': 'must be at least {#limit}',
+  'quantity.max': 'must be at most {#limit}',
   'number.infinity': 'must be a number',
   'number.unsafe': 'is too large',
   'boolean.base': 'must be yes or no',
@@ -80,7 +82,21 @@ export const version = () => Joi.number().integer().min(1).required();
 /** The version of something that may be new: 0 then. */
 export const versionOrNew = () => Joi.number().integer().min(0).required();
 
-export const number = ({ min, max }: Limits) => Joi.number().min(min).max(max);
+export const number = ({ min, max, unit }: Limits): Joi.NumberSchema =>
+  unit === undefined
+    ? Joi.number().min(min).max(max)
+    : Joi.number().custom((value: number, helpers) => {
+        if (value < min) return helpers.error('quantity.min', { limit: min, unit });
+        return value > max ? helpers.error('quantity.max', { limit: max, unit }) : value;
+      });
+
+/** What is wrong with a value, as data: a limit is worded in its reader's own unit. */
+export function wrongInWords({ type, message, context }: Joi.ValidationErrorItem): Text {
+  const { limit, unit } = (context ?? {}) as { readonly limit: number; readonly unit: Unit };
+  if (type === 'quantity.min') return say`must be at least ${quantity(limit, unit)}`;
+  if (type === 'quantity.max') return say`must be at most ${quantity(limit, unit)}`;
+  return message;
+}
 export const whole = (limits: Limits) => number(limits).integer();
 export const oneOf = (choices: readonly string[]) => Joi.string().valid(...choices);
 
