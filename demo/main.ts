@@ -40,7 +40,7 @@ async function shouldLay(store: Store): Promise<boolean> {
 }
 
 async function dropAll(address: string): Promise<void> {
-  const db = connect(address);
+  const db = connect(address, { patient: true });
   // Raw: whatever tables there are go, also those that this program has no models of.
   await db.transaction(async (transaction) => {
     await db.query('SET FOREIGN_KEY_CHECKS = 0', { transaction });
@@ -55,6 +55,13 @@ async function dropAll(address: string): Promise<void> {
 }
 
 let store = await openStore(url);
+// Asked before a reset: how many changes people made in this shop since it was laid.
+if (process.argv.includes('--worked')) {
+  const found = await markOf(store);
+  console.log(JSON.stringify({ changes: (await changes(store)) - (found?.state === 'laid' ? found.change : 0) }));
+  await store.db.close();
+  process.exit(0);
+}
 if (await shouldLay(store)) {
   console.log('kalvet: laying the demo foundry, Marrowby Quay …');
   const began = Date.now();

@@ -28,6 +28,7 @@ const PARTS = {
     make: (outdir) =>
       bundle(outdir, {
         main: 'server/src/main.ts',
+        look: 'server/src/look.ts',
         demo: 'demo/main.ts',
         planner: 'server/src/plan/planner.worker.ts',
         weigher: 'server/src/weigh/model.worker.ts',

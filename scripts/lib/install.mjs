@@ -59,6 +59,7 @@ export const ensureDatabasePrograms = () =>
     ['mariadbd', 'mariadb-server-core'],
     ['mariadb-install-db', 'mariadb-server-core'],
     ['mariadb', 'mariadb-client-core'],
+    ['mariadb-dump', 'mariadb-client'],
   ]);
 
 export const ensureBrowser = () =>

@@ -11,6 +11,7 @@ import { chasingRoutes } from './chasing/chasing.routes.ts';
 import { loadRoutes } from './burnout/load.routes.ts';
 import { LiveStream, changeNumber } from './live/changes.ts';
 import { KeptAnswers } from './live/kept-answers.ts';
+import { keepRoutes } from './keep/keep.routes.ts';
 import { peopleRoutes } from './people/people.routes.ts';
 import { people } from './people/person-of.ts';
 import { settingsOf } from './people/settings.ts';
@@ -59,6 +60,7 @@ export function createApp(options: AppOptions): { app: Express; live: LiveStream
   );
   app.use(compression());
   app.use('/api', onlyOurs(options.hosts ?? []), express.json({ limit: BODY_LIMIT, strict: true }));
+  app.use('/api', inTime);
   app.get('/api/health', async (_request, response) => {
     const change = await changeNumber(options.store);
     response.json({ status: 'ok', database: 'ok', change });
@@ -89,6 +91,7 @@ export function createApp(options: AppOptions): { app: Express; live: LiveStream
     orderRoutes(options, pages),
     chasingRoutes(options),
     coatRoutes(options, pages),
+    keepRoutes(options),
   );
   app.use('/api', () => {
     throw new Problem('not found', 'There is no such address.');
@@ -97,6 +100,30 @@ export function createApp(options: AppOptions): { app: Express; live: LiveStream
   app.use(answerError(options));
   return { app, live };
 }
+
+/** Nobody waits longer than this for an answer; the live stream and questions that are planned have times of their own. */
+const LONGEST_MS = 9_500;
+const PLANNED = /\/what-if$/;
+const LONGEST_PLANNED_MS = 60_000;
+
+/** Says that the records take too long, where nothing was answered in time. What comes later finds the answer sent. */
+const inTime: RequestHandler = (request, response, next) => {
+  if (request.path === '/changes') return next();
+  const late = setTimeout(
+    () => {
+      if (response.headersSent) return;
+      const { status, code, says } = new Problem(
+        'unavailable',
+        'The records take too long to answer at this moment. What you typed is kept; try again.',
+      );
+      response.locals['late'] = true;
+      response.status(status).json({ error: { code, message: says } });
+    },
+    PLANNED.test(request.path) ? LONGEST_PLANNED_MS : LONGEST_MS,
+  );
+  response.on('close', () => clearTimeout(late));
+  next();
+};
 
 const LOOPBACK = new Set(['localhost', '127.0.0.1', '[::1]']);
 
@@ -147,10 +174,12 @@ function serveScreens(app: Express, web: string): void {
 
 /** Every error as an answer in words; what nobody foresaw is printed with its stack and says only that it failed. */
 const answerError =
-  ({ store }: Server): ErrorRequestHandler =>
+  ({ store, around }: Server): ErrorRequestHandler =>
   async (error, request, response, next) => {
+    // What was too late has its answer already.
+    if (response.locals['late'] === true) return;
     if (response.headersSent) return next(error);
-    const problem = asProblem(error);
+    const problem = asProblem(error, around?.() ?? '');
     if (problem.code === 'failed') console.error(`${request.method} ${request.path}:`, error);
     // Where the shop's own clock cannot be read, times are said as they are kept.
     const zone =
@@ -163,7 +192,7 @@ const answerError =
     response.status(problem.status).json(problem.answer(shopReader(zone, METRIC)));
   };
 
-function asProblem(error: unknown): Problem {
+function asProblem(error: unknown, around: string): Problem {
   if (error instanceof Problem) return error;
   const { type } = error as { type?: string };
   if (type === 'entity.parse.failed') return new Problem('invalid', 'The body is not JSON.');
@@ -178,7 +207,7 @@ function asProblem(error: unknown): Problem {
   if (isAway(error))
     return new Problem(
       'unavailable',
-      'The records cannot be reached at this moment. What you typed is kept; try again.',
+      `${around || 'The records cannot be reached at this moment.'} What you typed is kept; try again.`,
     );
   if (type === 'charset.unsupported' || type === 'encoding.unsupported')
     return new Problem('invalid', 'The body is written in letters that are not read here; send UTF-8.');

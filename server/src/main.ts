@@ -1,11 +1,12 @@
-// Serves Kalvet. Everything it needs is told by the environment: KALVET_DB_URL, PORT, HOST, KALVET_HOSTS,
-// KALVET_PLAN_SECONDS.
+// Serves Kalvet. Everything it needs is told by the environment: KALVET_DB_URL, PORT, HOST, KALVET_HOSTS, KALVET_DATA (the
+// folder whose disk is watched), KALVET_PLAN_SECONDS.
 import { createServer } from 'node:http';
 import { dirname, join } from 'node:path';
 import { fileURLToPath } from 'node:url';
 import type { WhatIf } from '@kalvet/core';
 import { Op } from 'sequelize';
 import { createApp } from './app.ts';
+import { diskBeside } from './keep/disk.ts';
 import { Replanner, inThread } from './plan/replanner.ts';
 import { mendProjections } from './shop/project.ts';
 import { openStore } from './store.ts';
@@ -20,6 +21,10 @@ const host = process.env['HOST'] ?? '127.0.0.1';
 /** How long each plan is made better in the background, and at most so long where somebody waits for an answer. */
 const planSeconds = Number(process.env['KALVET_PLAN_SECONDS'] ?? 4);
 const LONGEST_ANSWER_S = 2;
+/** A body that takes longer to come in is given up, and so is a head. */
+const SLOW_BODY_MS = 30_000;
+const SLOW_HEAD_MS = 10_000;
+const MOST_CONNECTIONS = 1000;
 const KEYS_KEPT_MS = 30 * 86_400_000;
 
 const store = await openStore(url).catch((error: Error) => {
@@ -30,8 +35,12 @@ const store = await openStore(url).catch((error: Error) => {
 await store.models.keys.destroy({ where: { at: { [Op.lt]: new Date(Date.now() - KEYS_KEPT_MS) } } });
 const web = join(dirname(fileURLToPath(import.meta.url)), '..', 'web');
 const planner = new URL('./planner.mjs', import.meta.url);
+/** What whoever started this says about the database, while it is away. */
+let around = '';
 const { app, live } = createApp({
   store,
+  disk: diskBeside(process.env['KALVET_DATA']),
+  around: () => around,
   now: () => new Date().toISOString(),
   web,
   whatIf: (now, stepId, outcome) =>
@@ -56,16 +65,31 @@ void mendProjections(store).then(
   (mended) => mended > 0 && console.log(`kalvet: ${mended} kept standings were not as the records say; mended.`),
   (error: Error) => console.error('kalvet: looking over what is kept ready:', error.message),
 );
-const server = createServer(app);
+const server = createServer(
+  { requestTimeout: SLOW_BODY_MS, headersTimeout: SLOW_HEAD_MS, keepAliveTimeout: 15_000 },
+  app,
+);
+server.maxConnections = MOST_CONNECTIONS;
 server.on('error', (error: NodeJS.ErrnoException) => {
   console.error(
     error.code === 'EADDRINUSE' ? `kalvet: port ${port} is used by another program.` : `kalvet: ${error.message}`,
   );
   process.exit(1);
 });
-server.listen(port, host, () =>
-  console.log(`kalvet: ready at http://${host === '0.0.0.0' ? 'localhost' : host}:${port}/  (Ctrl-C stops everything)`),
-);
+const listen = () =>
+  server.listen(port, host, () => {
+    console.log(
+      `kalvet: ready at http://${host === '0.0.0.0' ? 'localhost' : host}:${port}/  (Ctrl-C stops everything)`,
+    );
+    process.send?.('ready');
+  });
+// While this was being started somebody else may have answered at its address: it is asked for.
+if (process.send) process.send('port');
+else listen();
+process.on('message', (said: 'listen' | { readonly around: string }) => {
+  if (said === 'listen') listen();
+  else ({ around } = said);
+});
 
 let ending = false;
 /** Lets running requests end, ends the live streams, and closes the database. */

@@ -6,9 +6,14 @@ import type { Store } from './write/store.ts';
 
 /** Opens the records at a URL and brings them to the newest shape. */
 export async function openStore(url: string): Promise<Store> {
+  const patient = connect(url, { patient: true });
+  try {
+    await migrate(patient);
+  } finally {
+    await patient.close();
+  }
   const db = connect(url);
   const models = defineModels(db);
-  await migrate(db);
   await layPlanningDefaults({ db, models });
   return { db, models };
 }

@@ -50,6 +50,7 @@ export const VERBS = [
   'open item',
   'close item',
   'take plan',
+  'keep records',
 ] as const;
 export type Verb = (typeof VERBS)[number];
 

@@ -34,6 +34,7 @@ export const LIMITS = {
   crucibleKg: limits(0.1, 20_000, 'kg'),
   tongsKg: limits(0, 1000, 'kg'),
   kilnPlaces: limits(1, 500),
+  backupsKept: limits(2, 400),
   meltLoss: limits(0, 0.3),
   share: limits(0, 1),
   pigReserveKg: limits(0, 1000, 'kg'),

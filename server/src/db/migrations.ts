@@ -377,4 +377,14 @@ export const MIGRATIONS: readonly Migration[] = [
       "UPDATE step s SET s.readings = JSON_REMOVE(s.readings, '$.castIds') WHERE s.kind = 'join-tree' AND s.state <> 'planned'",
     ],
   },
+  {
+    name: '0008-backups',
+    statements: [
+      // Copies of the records: asked for, under way, proven or failed. Whoever keeps Kalvet running works this list off.
+      `CREATE TABLE IF NOT EXISTS backup (
+        id ${ID} NOT NULL PRIMARY KEY, why VARCHAR(30) NOT NULL, state VARCHAR(10) NOT NULL, askedAt ${INSTANT} NOT NULL,
+        madeAt ${INSTANT} NULL, checkedAt ${INSTANT} NULL, file VARCHAR(500) NULL, bytes BIGINT NULL, change_ BIGINT NULL,
+        second_ VARCHAR(500) NULL, error VARCHAR(1000) NULL, KEY (state, madeAt)) ENGINE=InnoDB`,
+    ],
+  },
 ];

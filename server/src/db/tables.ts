@@ -357,6 +357,22 @@ const KEPT = {
       data: 'json',
     },
   },
+  backups: {
+    table: 'backup',
+    fields: {
+      id: 'id',
+      why: 'text',
+      state: 'text',
+      askedAt: 'instant',
+      madeAt: 'instant',
+      checkedAt: 'instant',
+      file: 'text',
+      bytes: 'int',
+      change_: 'int',
+      second_: 'text',
+      error: 'text',
+    },
+  },
   plans: {
     table: 'plan',
     fields: {

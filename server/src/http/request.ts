@@ -2,9 +2,10 @@ import { randomUUID } from 'node:crypto';
 import type { NextFunction, Request, Response } from 'express';
 import type Joi from 'joi';
 import { validate as isUuid } from 'uuid';
-import type { Id, Instant, Override, Person, Text, WhatIf } from '@kalvet/core';
+import type { Disk, Id, Instant, Override, Person, Text, WhatIf } from '@kalvet/core';
 import type { Sight } from '../people/rights.ts';
 import { mayRead, sightOf } from '../people/rights.ts';
+import { roomToWrite } from '../keep/disk.ts';
 import { personOf } from '../people/person-of.ts';
 import { write } from '../shop/write-shop.ts';
 import type { Context } from '../write/context.ts';
@@ -17,6 +18,10 @@ export interface Server {
   readonly store: Store;
   readonly now: () => Instant;
   /** Asks in a thread what an outcome would do to the dates; in specs it is asked in place. */
+  /** The room left where the records lie; none where that is elsewhere. */
+  readonly disk?: () => Disk | null;
+  /** What is being done about a database that is away, in words. */
+  readonly around?: () => string;
   readonly whatIf?: (now: Instant, stepId: Id, outcome: string) => Promise<WhatIf>;
 }
 
@@ -72,6 +77,7 @@ export async function answerWrite<T extends object>(
   work: (ctx: Context) => Promise<T>,
   { anonymous = false, status = 200 }: { anonymous?: boolean; status?: number } = {},
 ): Promise<void> {
+  roomToWrite(server.disk?.() ?? null);
   const actor = await whoAsks(server, request);
   if (!actor && !anonymous) throw new Problem('who', 'Say who is working here first.');
   const key = request.header('Idempotency-Key');

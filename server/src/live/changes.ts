@@ -50,7 +50,16 @@ export class LiveStream {
   /** Opens the stream for one screen; what it missed since its `Last-Event-ID` comes first. */
   async open(request: Request, response: Response): Promise<void> {
     const since = Number(request.header('Last-Event-ID'));
+    // Heard before anything is waited for: a stream given up while it opens is forgotten at once.
+    const timers: NodeJS.Timeout[] = [];
+    let gone = false;
+    response.on('close', () => {
+      gone = true;
+      timers.forEach(clearInterval);
+      this.forget(response);
+    });
     const newest = await changeNumber(this.store);
+    if (gone) return;
     response.writeHead(200, {
       'Content-Type': 'text/event-stream',
       'Cache-Control': 'no-store, no-transform',
@@ -60,18 +69,19 @@ export class LiveStream {
     response.write(`retry: 1500\nid: ${newest}\nevent: hello\ndata: {"change":${newest}}\n\n`);
     if (Number.isInteger(since) && since > 0 && since < newest)
       for (const message of await changesSince(this.store, since)) send(response, message);
+    if (gone) return;
     this.listeners.add(response);
     this.last ??= newest;
-    const comment = setInterval(() => response.write(': here\n\n'), COMMENT_MS);
+    timers.push(setInterval(() => response.write(': here\n\n'), COMMENT_MS));
     this.timer ??= setInterval(() => void this.poll(), POLL_MS);
-    response.on('close', () => {
-      clearInterval(comment);
-      this.listeners.delete(response);
-      if (this.listeners.size > 0) return;
-      clearInterval(this.timer);
-      this.timer = undefined;
-      this.last = undefined;
-    });
+  }
+
+  private forget(response: Response): void {
+    this.listeners.delete(response);
+    if (this.listeners.size > 0) return;
+    clearInterval(this.timer);
+    this.timer = undefined;
+    this.last = undefined;
   }
 
   private async poll(): Promise<void> {

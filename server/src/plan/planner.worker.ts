@@ -20,7 +20,7 @@ const { url, now, ask, seconds = 0 } = workerData as Job;
 // Who waits for a screen goes before a plan that is made better. On Linux this is of the thread alone, elsewhere of the
 // whole process, which is not wanted.
 if (process.platform === 'linux' && !ask) setPriority(constants.priority.PRIORITY_LOW);
-const db = connect(url);
+const db = connect(url, { patient: true });
 try {
   const store = { db, models: defineModels(db) };
   parentPort?.postMessage(

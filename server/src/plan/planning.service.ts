@@ -9,10 +9,10 @@ import type {
   SaveTimes,
 } from '@kalvet/core';
 import { KINDS, kg, kindOf, longestOpen, say, timesOf } from '@kalvet/core';
-import { settingsOf } from '../people/settings.ts';
+import { claimSettings, keepSetting, settingsOf } from '../people/settings.ts';
 import { rowsOf } from '../shop/load.ts';
 import type { Context } from '../write/context.ts';
-import { Problem, invalid } from '../write/problem.ts';
+import { invalid } from '../write/problem.ts';
 import type { Store } from '../write/store.ts';
 
 /** Everything the planner counts with. */
@@ -86,23 +86,6 @@ export async function saveResource(ctx: Context, id: Id, { version, ...patch }: 
   return { id };
 }
 
-/** Takes the settings for this write. They are many values with one version: whoever saw an older one is told. */
-async function claimSettings(ctx: Context, version: number, yours: unknown): Promise<void> {
-  ctx.may('change settings');
-  const [row] = await ctx.rows<{ value: number }>('counters', { name: 'settings' }, { lock: true });
-  if ((row?.value ?? 0) !== version)
-    throw new Problem('stale', 'Somebody else has changed the settings meanwhile. Look at what is there now.', {
-      current: await ctx.settings(),
-      yours,
-    });
-  await ctx.raise('settings');
-}
-
-async function keepSetting(ctx: Context, name: string, value: unknown): Promise<void> {
-  await ctx.store.models.settings.upsert({ name, value }, { transaction: ctx.tx });
-  ctx.forgetSettings();
-}
-
 /**
  * What a setting says may stand in what is kept ready of every work. The settings are taken by now: whoever records has
  * ended, or begins when this write has; so the works are read as they will stay.
@@ -116,6 +99,7 @@ async function touchAll(ctx: Context): Promise<void> {
 export async function saveNumbers(ctx: Context, { version, typed, ...values }: SaveNumbers): Promise<object> {
   if (values.crucibleUsableKg > values.crucibleHoldsKg)
     throw invalid({ crucibleUsableKg: say`must be at most what the crucible holds, ${kg(values.crucibleHoldsKg, 0)}` });
+  ctx.may('change settings');
   await claimSettings(ctx, version, values);
   for (const [name, value] of Object.entries({ ...values, typed: typed ?? {} })) await keepSetting(ctx, name, value);
   await touchAll(ctx);
@@ -125,6 +109,7 @@ export async function saveNumbers(ctx: Context, { version, typed, ...values }: S
 
 /** Enters the shop's own times of one kind of step. They count at once, for what is judged and what is planned. */
 export async function saveTimes(ctx: Context, { version, kind, times }: SaveTimes): Promise<object> {
+  ctx.may('change settings');
   await claimSettings(ctx, version, times);
   const settings = await ctx.settings();
   const of = kindOf(kind);

@@ -13,8 +13,9 @@ const SETTLE_MS = 1500;
 const LONGEST_WAIT_MS = 10_000;
 /** A plan ages with the clock, also where nothing was recorded. */
 const OLDEST_PLAN_MS = 2 * 3_600_000;
-/** Who has not ended by then is taken for dead. */
-const LEASE_MS = 120_000;
+/** Who plans says so again and again; who has not for so long is taken for dead, and somebody else plans. */
+const LEASE_MS = 8_000;
+const RENEW_MS = 2_000;
 const HEAP_MB = 1024;
 
 /**
@@ -84,10 +85,10 @@ export class Replanner {
 
   private async run(): Promise<void> {
     const now = this.now();
-    const until = new Date(Date.now() + LEASE_MS).toISOString();
+    const until = () => new Date(Date.now() + LEASE_MS).toISOString();
     // The lease counts by the machine's clock, whatever hour the shop's clock shows.
     const [taken] = await this.store.models.computations.update(
-      { state: 'running', leaseUntil: until, attempts: literal('attempts + 1'), at: now },
+      { state: 'running', leaseUntil: until(), attempts: literal('attempts + 1'), at: now },
       {
         where: {
           kind: 'plan',
@@ -97,6 +98,13 @@ export class Replanner {
     );
     if (taken !== 1) return;
     this.firstSeen = 0;
+    const renewing = setInterval(
+      () =>
+        void this.store.models.computations
+          .update({ leaseUntil: until() }, { where: { kind: 'plan', state: 'running' } })
+          .catch(() => undefined),
+      RENEW_MS,
+    );
     try {
       await this.plan(now);
     } catch (error) {
@@ -104,6 +112,8 @@ export class Replanner {
       const basis = this.lastSeen.newest;
       const text = 'The planner broke off. The dates before stay; it tries again after the next change.';
       await setComputation(this.store, { state: 'failed', basis, now, error: text }).catch(() => undefined);
+    } finally {
+      clearInterval(renewing);
     }
   }
 }
