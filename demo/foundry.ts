@@ -1,19 +1,51 @@
 // Marrowby Quay: an invented foundry on an invented tidal river. Nobody and nothing here is real.
-import type { Room, SetUpWork } from '@kalvet/core';
+import type { Gate, Role, Room, SetUpWork } from '@kalvet/core';
 
-export const PEOPLE = [
-  { key: 'ines', name: 'Ines Marlow', shortName: 'IM', mayOverride: true, rooms: ['sprue', 'out'] },
-  { key: 'petra', name: 'Petra Lund', shortName: 'PL', mayOverride: false, rooms: ['mould', 'wax'] },
-  { key: 'oskar', name: 'Oskar Venn', shortName: 'OV', mayOverride: false, rooms: ['shell', 'burnout'] },
-  { key: 'tomas', name: 'Tomas Quill', shortName: 'TQ', mayOverride: true, rooms: ['pour'] },
-  { key: 'hanne', name: 'Hanne Brook', shortName: 'HB', mayOverride: false, rooms: ['chasing', 'patina'] },
-] as const;
+interface DemoPerson {
+  readonly name: string;
+  readonly shortName: string;
+  readonly roles: readonly Role[];
+  readonly rooms: readonly Room[];
+  readonly gates: readonly Gate[];
+}
 
-export type PersonKey = (typeof PEOPLE)[number]['key'];
+const person = (
+  name: string,
+  shortName: string,
+  roles: readonly Role[],
+  rooms: readonly Room[] = [],
+  gates: readonly Gate[] = [],
+): DemoPerson => ({ name, shortName, roles, rooms, gates });
+
+/** Who works at Marrowby Quay, and the sculptor who comes to look. */
+const CREW = {
+  ines: person('Ines Marlow', 'IM', ['manager']),
+  petra: person('Petra Lund', 'PL', ['lead'], ['mould', 'wax', 'sprue']),
+  oskar: person('Oskar Venn', 'OV', ['hand'], ['shell', 'burnout'], ['leak test']),
+  tomas: person('Tomas Quill', 'TQ', ['pour lead'], ['pour']),
+  hanne: person('Hanne Brook', 'HB', ['lead'], ['chasing', 'patina', 'out']),
+  dora: person('Dora Wick', 'DW', ['office']),
+  wilma: person('Wilma Tarn', 'WT', ['visitor']),
+} as const satisfies Record<string, DemoPerson>;
+
+export type PersonKey = keyof typeof CREW;
+export const PEOPLE = (Object.keys(CREW) as PersonKey[]).map((key) => ({ key, ...CREW[key] }));
+
+
+/** Whose hands a room's records are, in the play. */
+const ROOM_HANDS: Partial<Record<Room, PersonKey>> = {
+  mould: 'petra',
+  wax: 'petra',
+  shell: 'oskar',
+  burnout: 'oskar',
+  pour: 'tomas',
+  chasing: 'hanne',
+  patina: 'hanne',
+};
 
 /** Who works in a room. */
 export const personOf = (room: Room): PersonKey =>
-  PEOPLE.find(({ rooms }) => (rooms as readonly string[]).includes(room))?.key ?? 'ines';
+  ROOM_HANDS[room] ?? 'ines';
 
 const section = (name: string, rest: Partial<SetUpWork['sections'][number]>): SetUpWork['sections'][number] => ({
   name,

@@ -14,7 +14,7 @@ import type {
   ShopSettings,
   Table,
 } from '@kalvet/core';
-import { EMPTY_SHOP, carryOutInMemory, indexShop, inWords, isPossible } from '@kalvet/core';
+import { EMPTY_SHOP, carryOutInMemory, indexShop, inWords, isPossible, mayPass } from '@kalvet/core';
 import { v7 } from 'uuid';
 
 /** An event as it was kept in memory, with what it concerns. */
@@ -71,7 +71,7 @@ export class Memory {
     return {
       now: this.now,
       actor,
-      mayOverride: actor?.mayOverride ?? false,
+      mayPass: (rule) => mayPass(actor, rule),
       overrides: [],
       settings: this.settings,
       people: new Map(this.people.map(({ id, name }) => [id, name])),

@@ -66,10 +66,10 @@ function agenda(stage: Stage, bench: Bench, furnace: Furnace, back: number, week
 
 function setUp(stage: Stage, works: typeof WORKS): void {
   const { shop, person } = stage;
-  for (const { key, name, shortName, mayOverride } of PEOPLE) {
+  for (const { key, name, shortName, roles, rooms, gates } of PEOPLE) {
     const id = shop.newId();
     person[key] = id;
-    shop.people.push({ id, name, shortName, mayOverride, active: true, units: METRIC, version: 1 });
+    shop.people.push({ id, name, shortName, roles, rooms, gates, active: true, units: METRIC, version: 1 });
     const changes = [{ table: 'people', id, op: 'insert' as const }];
     shop.tell(null, { verb: 'add person', text: `${name} works here` }, [['person', id]], changes);
   }

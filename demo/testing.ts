@@ -21,7 +21,6 @@ import {
 } from '@kalvet/core';
 import { v7 } from 'uuid';
 import * as loads from '../server/src/burnout/load.service.ts';
-import { addPerson } from '../server/src/people/people.service.ts';
 import * as heats from '../server/src/pour/heat.service.ts';
 import * as steps from '../server/src/route/step.service.ts';
 import { loadWholeShop } from '../server/src/shop/load.ts';
@@ -257,6 +256,8 @@ const made = (move: Move, given: Said): Made => bodyOf(move, given) as unknown a
 
 const HOUR_STEP = 24 * 60;
 
+const MANAGER: Pick<Person, 'roles' | 'rooms' | 'gates'> = { roles: ['manager'], rooms: [], gates: [] };
+
 export async function playInMemory(script: readonly Move[]): Promise<Memory> {
   const memory = new Memory(DEFAULT_SETTINGS);
   memory.now = START;
@@ -265,7 +266,7 @@ export async function playInMemory(script: readonly Move[]): Promise<Memory> {
     id,
     name: 'Ines Marlow',
     shortName: 'IM',
-    mayOverride: true,
+    ...MANAGER,
     active: true,
     units: METRIC,
     version: 1,
@@ -307,9 +308,15 @@ export async function playThroughServices(store: Store, script: readonly Move[])
   let actor: Person | null = null;
   const does = <T extends object>(work: (ctx: Context) => Promise<T>) =>
     write(store, { actor, now, requestId: 'played' }, work);
-  const mayOverride = true;
-  await does((ctx) => addPerson(ctx, { id, name: 'Ines Marlow', shortName: 'IM', mayOverride }));
-  actor = { id, name: 'Ines Marlow', shortName: 'IM', mayOverride, active: true, units: METRIC, version: 1 };
+  const ines: Person = { id, name: 'Ines Marlow', shortName: 'IM', ...MANAGER, active: true, units: METRIC, version: 1 };
+  // The first person is there before anybody may do anything.
+  await does(async (ctx) => {
+    await ctx.insert('people', [ines]);
+    ctx.concern('person', id);
+    ctx.event = { verb: 'add person', text: 'Ines Marlow works here' };
+    return {};
+  });
+  actor = ines;
   now = addMinutes(now, HOUR_STEP);
   const given = { ...workBody(WORK), id: v7({ msecs: Date.parse(now) - 1 }) };
   await does((ctx) => setUp(ctx, given));

@@ -29,7 +29,7 @@ describe('the application', () => {
       expect(page.headers['cache-control']).toBe('no-cache');
     }
     expect((await request(app()).get('/nothing.js')).status).toBe(404);
-    expect((await request(app()).get('/api')).body.error.code).toBe('not found');
+    expect((await request(app()).get('/api').set(shop.headers())).body.error.code).toBe('not found');
   });
 
   it('lets a browser keep what carries a hash in its name, and nothing else', async () => {
@@ -54,7 +54,7 @@ describe('the application', () => {
 
   it('tells a screen who works here, the settings, and what day it is in the shop', async () => {
     shop.now = '2027-07-01T23:30:00.000Z';
-    const body = (await request(app()).get('/api/shop')).body as ShopAnswer;
+    const body = (await request(app()).get('/api/shop').set(shop.headers())).body as ShopAnswer;
     // Half past midnight on the second in London's summer time.
     expect([body.today, body.people[0]!.name, body.settings.crucibleUsableKg]).toEqual([
       '2027-07-02',
@@ -62,7 +62,7 @@ describe('the application', () => {
       120,
     ]);
     await shop.store.db.query("INSERT INTO setting VALUES ('timeZone', '\"America/New_York\"'), ('liftLimitKg', '18')");
-    const own = (await request(app()).get('/api/shop')).body as ShopAnswer;
+    const own = (await request(app()).get('/api/shop').set(shop.headers())).body as ShopAnswer;
     expect([own.today, own.settings.liftLimitKg]).toEqual(['2027-07-01', 18]);
   });
 });

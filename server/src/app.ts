@@ -4,7 +4,7 @@ import { join } from 'node:path';
 import compression from 'compression';
 import express from 'express';
 import packedStatic from 'express-static-gzip';
-import type { ErrorRequestHandler, Express, RequestHandler } from 'express';
+import type { ErrorRequestHandler, Express, Request, RequestHandler } from 'express';
 import helmet from 'helmet';
 import type { ShopAnswer } from '@kalvet/core';
 import { chasingRoutes } from './chasing/chasing.routes.ts';
@@ -12,9 +12,14 @@ import { loadRoutes } from './burnout/load.routes.ts';
 import { LiveStream, changeNumber } from './live/changes.ts';
 import { KeptAnswers } from './live/kept-answers.ts';
 import { keepRoutes } from './keep/keep.routes.ts';
+import type { OpenidOptions } from './people/openid.ts';
+import { openidWith } from './people/openid.ts';
 import { peopleRoutes } from './people/people.routes.ts';
 import { people } from './people/person-of.ts';
+import { guardReads } from './people/rights.ts';
+import { ownSessionRoutes, sessionRoutes } from './people/session.routes.ts';
 import { settingsOf } from './people/settings.ts';
+import { identify } from './people/who.ts';
 import { planningRoutes } from './plan/planning.routes.ts';
 import { heatRoutes } from './pour/heat.routes.ts';
 import { coatRoutes } from './shell/coats.routes.ts';
@@ -24,7 +29,6 @@ import { orderRoutes } from './work/order.routes.ts';
 import { workRoutes } from './work/work.routes.ts';
 import { Problem } from './write/problem.ts';
 import type { Server } from './http/request.ts';
-import { guardReads } from './http/request.ts';
 import { isAway } from './write/away.ts';
 import { errnoOf } from './write/errno.ts';
 
@@ -33,6 +37,12 @@ export interface AppOptions extends Server {
   readonly web?: string | undefined;
   /** Host names that requests may be addressed to, beside loopback. */
   readonly hosts?: readonly string[];
+  /** The demo foundry, whose people are chosen without a proof; only from this machine. */
+  readonly demo?: boolean;
+  /** The shop's own sign-in, where it has one. */
+  readonly openid?: OpenidOptions | undefined;
+  /** Proxies whose word is taken for where a request comes from and whether its way was encrypted. */
+  readonly proxies?: readonly string[];
 }
 
 const BODY_LIMIT = '256kb';
@@ -43,6 +53,7 @@ export function createApp(options: AppOptions): { app: Express; live: LiveStream
   const live = new LiveStream(options.store);
   const pages = new KeptAnswers(options);
   app.disable('x-powered-by');
+  app.set('trust proxy', options.proxies && options.proxies.length > 0 ? [...options.proxies] : false);
   app.use(
     helmet({
       contentSecurityPolicy: {
@@ -65,7 +76,13 @@ export function createApp(options: AppOptions): { app: Express; live: LiveStream
     const change = await changeNumber(options.store);
     response.json({ status: 'ok', database: 'ok', change });
   });
-  app.use('/api', guardReads(options));
+  const openid = options.openid && openidWith(options.openid);
+  app.use(
+    '/api',
+    identify(options.store),
+    sessionRoutes(options, { openid, demo: (request) => isDemoHere(options, request) }),
+  );
+  app.use('/api', guardReads, ownSessionRoutes(options));
   app.get('/api/shop', async (_request, response) => {
     const settings = await settingsOf(options.store);
     const now = options.now();
@@ -81,7 +98,7 @@ export function createApp(options: AppOptions): { app: Express; live: LiveStream
   app.get('/api/changes', (request, response) => live.open(request, response));
   app.use(
     '/api',
-    peopleRoutes(options),
+    peopleRoutes(options, openid !== undefined),
     workRoutes(options, pages),
     stepRoutes(options),
     loadRoutes(options),
@@ -105,6 +122,13 @@ export function createApp(options: AppOptions): { app: Express; live: LiveStream
 const LONGEST_MS = 9_500;
 const PLANNED = /\/what-if$/;
 const LONGEST_PLANNED_MS = 60_000;
+
+/** In the demo, and asked from this machine by its own name: nobody came through a proxy. */
+const isDemoHere = ({ demo }: AppOptions, request: Request): boolean =>
+  demo === true &&
+  LOOPBACK.has((request.header('Host') ?? '').replace(/:\d+$/, '')) &&
+  /^(::1|(::ffff:)?127\.\d+\.\d+\.\d+)$/.test(request.socket.remoteAddress ?? '') &&
+  request.header('X-Forwarded-For') === undefined;
 
 /** Says that the records take too long, where nothing was answered in time. What comes later finds the answer sent. */
 const inTime: RequestHandler = (request, response, next) => {
@@ -139,6 +163,8 @@ function onlyOurs(hosts: readonly string[]): RequestHandler {
       throw new Problem('foreign', 'This address is not one of Kalvet’s.');
     const origin = request.header('Origin');
     const site = request.header('Sec-Fetch-Site');
+    // The shop's own sign-in sends the browser back from its own pages; what it brings is proven there.
+    if (request.path === '/session/openid/back' && request.method === 'GET') return next();
     if ((origin && origin !== `http://${host}` && origin !== `https://${host}`) || site === 'cross-site')
       throw new Problem('foreign', 'Requests from other sites are refused.');
     if (request.method !== 'GET' && request.method !== 'HEAD' && !request.is('application/json'))

@@ -9,6 +9,7 @@ const byWater = (readings: Readonly<Record<string, unknown>>): boolean => readin
 /** Is the shell tight? By light, air, water or eye; water leaves it wet, and a drying comes after it. */
 export const leakTest = stepKind({
   code: 'leak-test',
+  answeredFor: 'leak test',
   room: 'burnout',
   name: 'Leak test',
   carrier: 'tree',

@@ -4,6 +4,7 @@ import { again, done, stepKind } from '../route/step-kind.ts';
 /** Against the reference set, and weighed; what is not right goes back to a room. */
 export const finalInspection = stepKind({
   code: 'final-inspection',
+  answeredFor: 'final inspection',
   room: 'patina',
   name: 'Final inspection',
   carrier: 'piece',

@@ -12,7 +12,9 @@ export type ErrorCode =
   | 'refused'
   | 'key used'
   | 'unavailable'
-  | 'who'
+  | 'sign in'
+  | 'may not'
+  | 'wait'
   | 'foreign'
   | 'too large'
   | 'failed';
@@ -25,6 +27,8 @@ export interface ErrorAnswer {
     /** What is wrong, field by field. */
     readonly fields?: Readonly<Record<string, string>>;
     readonly rule?: string;
+    /** Seconds until it may be tried again. */
+    readonly waitS?: number;
     readonly mayOverride?: boolean;
     readonly refusals?: readonly {
       readonly rule: string;

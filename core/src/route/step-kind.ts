@@ -1,6 +1,7 @@
 import type { CautionCode } from '../records/cautions.ts';
 import type { Carrier, Id, Room } from '../records/common.ts';
 import type { ReadingDef } from '../records/readings.ts';
+import type { Gate } from '../records/rights.ts';
 import type { Refusal } from '../records/refusal.ts';
 import type { Op } from '../records/shop.ts';
 import type { Step, StepKindCode } from '../records/step.ts';
@@ -97,6 +98,8 @@ export interface StepKind {
   /** `Chase and weigh wax`. */
   readonly name: string;
   readonly carrier: Carrier;
+  /** A decision that somebody answers for by name: not everybody in its room records it. */
+  readonly answeredFor?: Gate;
   /** Recorded with a whole kiln load or heat, not by itself. */
   readonly through?: 'load' | 'heat';
   /** Hands-on minutes. */

@@ -20,7 +20,7 @@ export interface Doing {
   readonly now: Instant;
   readonly actor: Person | null;
   /** Whether the one who acts may pass a rule. */
-  readonly mayOverride: boolean;
+  readonly mayPass: (rule: string) => boolean;
   readonly overrides: readonly Override[];
   readonly settings: ShopSettings;
   /** Names of everybody who ever worked here. */
@@ -76,14 +76,14 @@ export const isPossible = ({ refusals, fields }: Pick<Act, 'refusals' | 'fields'
 /** What is left of refusals where some are passed on purpose, by somebody who may. */
 export function allow(
   refusals: readonly Refusal[],
-  { overrides, mayOverride, actor }: Pick<Doing, 'overrides' | 'mayOverride' | 'actor'>,
+  { overrides, mayPass, actor }: Pick<Doing, 'overrides' | 'mayPass' | 'actor'>,
 ): { readonly left: Refusal[]; readonly passed: Override[] } {
   const left: Refusal[] = [];
   const passed: Override[] = [];
   for (const refusal of refusals) {
     const given = refusal.mayOverride ? overrides.find(({ rule }) => rule === refusal.rule) : undefined;
     if (!given) left.push(refusal);
-    else if (!mayOverride)
+    else if (!mayPass(refusal.rule))
       left.push({
         ...refusal,
         message: say`${refusal.message} ${actor?.name ?? 'You'} may not decide that; ask somebody who may.`,

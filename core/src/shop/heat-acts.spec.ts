@@ -173,7 +173,7 @@ describe('the pour', () => {
       pourTree(indexShop(shop), heatOf(shop), poured(trees[0]), { ...doing, ...rest });
     expect(pour({}).refusals.map(({ rule }) => rule)).toEqual(['crew']);
     const overrides = [{ rule: 'crew', reason: 'said aloud' }];
-    expect(pour({ overrides, mayOverride: false }).refusals.map(({ mayOverride }) => mayOverride)).toEqual([false]);
+    expect(pour({ overrides, mayPass: () => false }).refusals.map(({ mayOverride }) => mayOverride)).toEqual([false]);
     expect(pour({ overrides }).passed).toEqual(overrides);
   });
 

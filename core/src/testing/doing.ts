@@ -16,7 +16,9 @@ export const INES: Person = {
   id: 'p-1',
   name: 'Ines Marlow',
   shortName: 'IM',
-  mayOverride: true,
+  roles: ['manager'],
+  rooms: [],
+  gates: [],
   active: true,
   units: METRIC,
   version: 1,
@@ -25,7 +27,7 @@ export const INES: Person = {
 export const doingBy = (newId: () => Id, rest: Partial<Doing> = {}): Doing => ({
   now: START,
   actor: INES,
-  mayOverride: true,
+  mayPass: () => true,
   overrides: [],
   settings: DEFAULT_SETTINGS,
   people: new Map([

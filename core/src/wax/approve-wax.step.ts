@@ -6,6 +6,7 @@ import { DAY_MIN } from '../units/instant.ts';
 /** The artist or the client sees the chased wax before it is joined to a tree. */
 export const approveWax = stepKind({
   code: 'approve-wax',
+  answeredFor: 'wax approval',
   room: 'wax',
   name: 'Approve wax',
   carrier: 'piece',

@@ -7,7 +7,7 @@ import { invalid, notFound } from '../write/problem.ts';
 
 /** Plans a load, and where it is written up at once, records it in the same transaction. */
 export async function planLoad(ctx: Context, given: PlanLoad): Promise<{ id: Id; number: number }> {
-  ctx.may('plan load', ['load', given.id]);
+  ctx.may('plan load', 'burnout');
   if (await ctx.find('loads', given.id)) throw invalid({ id: 'this load is planned already; open the form again' });
   const index = await lockCarriers(
     ctx,
@@ -36,7 +36,7 @@ async function claimLoad(
 
 /** Records a planned load: its members' steps are closed in the same transaction, each with its own outcome. */
 export async function recordLoad(ctx: Context, id: Id, { version, ...given }: RecordLoad): Promise<{ id: Id }> {
-  ctx.may('record load', ['load', id]);
+  ctx.may('record load', 'burnout');
   const { load, index } = await claimLoad(ctx, id, { version });
   await perform(ctx, index, core.fireLoad(index, load, given, await ctx.doing()));
   return { id };
@@ -44,7 +44,7 @@ export async function recordLoad(ctx: Context, id: Id, { version, ...given }: Re
 
 /** A planned load is given up; its trees wait for another one. */
 export async function abandonLoad(ctx: Context, id: Id, given: Abandon): Promise<{ id: Id }> {
-  ctx.may('abandon load', ['load', id]);
+  ctx.may('abandon load', 'burnout');
   const { load, index } = await claimLoad(ctx, id, given);
   return (await perform(ctx, index, core.abandonLoad(index, load, given))).answer;
 }

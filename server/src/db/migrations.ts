@@ -387,4 +387,33 @@ export const MIGRATIONS: readonly Migration[] = [
         second_ VARCHAR(500) NULL, error VARCHAR(1000) NULL, KEY (state, madeAt)) ENGINE=InnoDB`,
     ],
   },
+  {
+    name: '0009-who',
+    statements: [
+      `ALTER TABLE person ADD COLUMN IF NOT EXISTS roles JSON NULL, ADD COLUMN IF NOT EXISTS rooms JSON NULL,
+        ADD COLUMN IF NOT EXISTS gates JSON NULL`,
+      // Who could decide exceptions manages; the others work. Both can be changed on the People page.
+      `UPDATE person SET roles = IF(mayOverride, '["manager"]', '["hand"]'), rooms = '[]', gates = '[]' WHERE roles IS NULL`,
+      'ALTER TABLE event ADD COLUMN IF NOT EXISTS how VARCHAR(10) NULL',
+      `CREATE TABLE IF NOT EXISTS credential (
+        personId ${ID} NOT NULL PRIMARY KEY, FOREIGN KEY (personId) REFERENCES person(id), passwordHash VARCHAR(200) NULL, pinHash VARCHAR(200) NULL,
+        mustChange BOOLEAN NOT NULL DEFAULT FALSE, openid VARCHAR(200) NULL UNIQUE) ENGINE=InnoDB`,
+      `CREATE TABLE IF NOT EXISTS device (
+        id ${ID} NOT NULL PRIMARY KEY, kind VARCHAR(10) NOT NULL, name VARCHAR(80) NOT NULL, room VARCHAR(12) NULL,
+        tokenHash CHAR(64) NOT NULL UNIQUE, ${ref('personId', 'person')}, pairedAt ${INSTANT} NOT NULL, lastSeenAt ${INSTANT} NULL) ENGINE=InnoDB`,
+      // Only what a token hashes to is kept: who reads the table cannot be anybody.
+      `CREATE TABLE IF NOT EXISTS session (
+        id CHAR(64) CHARACTER SET ascii COLLATE ascii_bin NOT NULL PRIMARY KEY, ${ref('personId', 'person')}, how VARCHAR(10) NOT NULL,
+        token CHAR(43) CHARACTER SET ascii COLLATE ascii_bin NOT NULL, deviceId ${ID} NULL, createdAt ${INSTANT} NOT NULL,
+        lastSeenAt ${INSTANT} NOT NULL, address VARCHAR(60) NOT NULL, agent VARCHAR(120) NOT NULL, KEY (lastSeenAt)) ENGINE=InnoDB`,
+      `CREATE TABLE IF NOT EXISTS sign_in_try (
+        id CHAR(64) CHARACTER SET ascii COLLATE ascii_bin NOT NULL PRIMARY KEY, failures INT NOT NULL, lastAt ${INSTANT} NOT NULL,
+        KEY (lastAt)) ENGINE=InnoDB`,
+      `CREATE TABLE IF NOT EXISTS audit (
+        id ${ID} NOT NULL PRIMARY KEY, at ${INSTANT} NOT NULL, what VARCHAR(12) NOT NULL, personId ${ID} NULL, name VARCHAR(120) NOT NULL,
+        how VARCHAR(10) NULL, text VARCHAR(600) NOT NULL, address VARCHAR(60) NOT NULL, agent VARCHAR(120) NOT NULL,
+        KEY (at), KEY (what, at)) ENGINE=InnoDB`,
+    ],
+  },
+  { name: '0010-roles-alone', statements: ['ALTER TABLE person DROP COLUMN IF EXISTS mayOverride'] },
 ];

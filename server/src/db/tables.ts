@@ -24,7 +24,16 @@ const v = { id: 'id', version: 'int' } as const;
 const RECORDS = {
   people: {
     table: 'person',
-    fields: { ...v, name: 'text', shortName: 'text', mayOverride: 'bool', active: 'bool', units: 'json' },
+    fields: {
+      ...v,
+      name: 'text',
+      shortName: 'text',
+      roles: 'json',
+      rooms: 'json',
+      gates: 'json',
+      active: 'bool',
+      units: 'json',
+    },
   },
   works: {
     table: 'work',
@@ -333,6 +342,7 @@ const KEPT = {
       reason: 'text',
       changes: 'json',
       takenBackBy: 'int',
+      how: 'text',
     },
   },
   eventSubjects: {
@@ -355,6 +365,56 @@ const KEPT = {
       readyAt: 'instant',
       tooOldAt: 'instant',
       data: 'json',
+    },
+  },
+  credentials: {
+    table: 'credential',
+    key: ['personId'],
+    belongsTo: { personId: 'people' },
+    fields: { personId: 'id', passwordHash: 'text', pinHash: 'text', mustChange: 'bool', openid: 'text' },
+  },
+  devices: {
+    table: 'device',
+    belongsTo: { personId: 'people' },
+    fields: {
+      id: 'id',
+      kind: 'text',
+      name: 'text',
+      room: 'text',
+      tokenHash: 'text',
+      personId: 'id',
+      pairedAt: 'instant',
+      lastSeenAt: 'instant',
+    },
+  },
+  sessions: {
+    table: 'session',
+    belongsTo: { personId: 'people', deviceId: 'devices' },
+    fields: {
+      id: 'text',
+      personId: 'id',
+      how: 'text',
+      token: 'text',
+      deviceId: 'id',
+      createdAt: 'instant',
+      lastSeenAt: 'instant',
+      address: 'text',
+      agent: 'text',
+    },
+  },
+  tries: { table: 'sign_in_try', fields: { id: 'text', failures: 'int', lastAt: 'instant' } },
+  audit: {
+    table: 'audit',
+    fields: {
+      id: 'id',
+      at: 'instant',
+      what: 'text',
+      personId: 'id',
+      name: 'text',
+      how: 'text',
+      text: 'text',
+      address: 'text',
+      agent: 'text',
     },
   },
   backups: {
@@ -508,4 +568,10 @@ export function fromRow<T>(name: AnyTable, row: Row): T {
 }
 
 /** What an empty column stands for where it is not "nothing": records from before have none. */
-const EMPTY: Readonly<Record<string, unknown>> = { typed: {}, units: METRIC };
+const EMPTY: Readonly<Record<string, unknown>> = {
+  typed: {},
+  units: METRIC,
+  roles: [],
+  rooms: [],
+  gates: [],
+};

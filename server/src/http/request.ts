@@ -1,63 +1,40 @@
 import { randomUUID } from 'node:crypto';
-import type { NextFunction, Request, Response } from 'express';
+import type { Request, Response } from 'express';
 import type Joi from 'joi';
 import { validate as isUuid } from 'uuid';
-import type { Disk, Id, Instant, Override, Person, Text, WhatIf } from '@kalvet/core';
-import type { Sight } from '../people/rights.ts';
-import { mayRead, sightOf } from '../people/rights.ts';
+import type { Disk, Id, Instant, Override, Text, WhatIf } from '@kalvet/core';
 import { roomToWrite } from '../keep/disk.ts';
-import { personOf } from '../people/person-of.ts';
+import { fromOf, signedIn, withToken } from '../people/who.ts';
 import { write } from '../shop/write-shop.ts';
 import type { Context } from '../write/context.ts';
 import { Problem, invalid } from '../write/problem.ts';
 import { wrongInWords } from '../write/schemas.ts';
 import type { Store } from '../write/store.ts';
+import { tooMany } from './list-limits.ts';
 
 /** What every route works with. `now` is the clock: only main, the tests' and the demo's runner set it. */
 export interface Server {
   readonly store: Store;
   readonly now: () => Instant;
-  /** Asks in a thread what an outcome would do to the dates; in specs it is asked in place. */
   /** The room left where the records lie; none where that is elsewhere. */
   readonly disk?: () => Disk | null;
   /** What is being done about a database that is away, in words. */
   readonly around?: () => string;
+  /** Asks in a thread what an outcome would do to the dates; in specs it is asked in place. */
   readonly whatIf?: (now: Instant, stepId: Id, outcome: string) => Promise<WhatIf>;
 }
 
-const PERSON = 'X-Kalvet-Person';
-
-/** The one place that says who asks. Until sign-in comes this is a statement of the browser, not a proof. */
-async function whoAsks(server: Server, request: Request): Promise<Person | null> {
-  const id = request.header(PERSON);
-  const person = id && isUuid(id) ? await personOf(server.store, id) : undefined;
-  return person?.active ? person : null;
-}
-
-/** The one guard of every read: what is asked for is answered as far as the asker may see it. */
-export const guardReads =
-  (server: Server) =>
-  async (request: Request, response: Response, next: NextFunction): Promise<void> => {
-    if (request.method === 'GET') {
-      const sight = sightOf(await whoAsks(server, request));
-      if (!mayRead(sight, request.path)) throw new Problem('refused', 'You may not see that.', { rule: 'rights' });
-      (response.locals as { sight?: Sight }).sight = sight;
-    }
-    next();
-  };
-
-/** What the asker of a read may see, as its guard found. */
-export const sightIn = (response: Response): Sight => {
-  const { sight } = response.locals as { sight?: Sight };
-  if (!sight) throw new Error('a read that passed no guard');
-  return sight;
-};
+/** So many faults of a body are told; who mends them is told the next ones. */
+const FAULTS_TOLD = 50;
 
 /**
  * Checks a body against its schema.
- * @throws Problem `invalid` with a message for each field that is wrong, unknown ones included
+ * @throws Problem `invalid` with a message for each field that is wrong, unknown ones included; the first fifty
  */
 export function check<T>(schema: Joi.Schema<T>, body: unknown): T {
+  // A list that is too long is refused by its length, before its items are looked at.
+  const long = tooMany(schema, body ?? {});
+  if (long) throw invalid(long);
   const { error, value } = schema.validate(body ?? {}, {
     abortEarly: false,
     convert: false,
@@ -65,7 +42,8 @@ export function check<T>(schema: Joi.Schema<T>, body: unknown): T {
   });
   if (!error) return value as T;
   const fields: Record<string, Text> = {};
-  for (const wrong of error.details) fields[wrong.path.join('.') || 'body'] ??= wrongInWords(wrong);
+  for (const wrong of error.details.slice(0, FAULTS_TOLD))
+    fields[(wrong.path.join('.') || 'body').slice(0, 200)] ??= wrongInWords(wrong);
   throw invalid(fields);
 }
 
@@ -75,21 +53,24 @@ export async function answerWrite<T extends object>(
   request: Request,
   response: Response,
   work: (ctx: Context) => Promise<T>,
-  { anonymous = false, status = 200 }: { anonymous?: boolean; status?: number } = {},
+  { status = 200 }: { status?: number } = {},
 ): Promise<void> {
+  const who = signedIn(response);
+  withToken(request, who);
   roomToWrite(server.disk?.() ?? null);
-  const actor = await whoAsks(server, request);
-  if (!actor && !anonymous) throw new Problem('who', 'Say who is working here first.');
   const key = request.header('Idempotency-Key');
   if (!key || !isUuid(key)) throw invalid({ 'Idempotency-Key': 'must be a UUID made when the form opened' });
   const body = request.body as { override?: Override[] } | undefined;
   const done = await write(
     server.store,
     {
-      actor,
+      actor: who.person,
+      how: who.session.how,
+      from: fromOf(request),
       now: server.now(),
       requestId: randomUUID(),
-      key,
+      // A key is its user's: nobody else can use it up, or read its answer.
+      key: `${who.person.id}:${key}`,
       asked: [request.method, request.originalUrl, request.body],
       overrides: body?.override ?? [],
     },

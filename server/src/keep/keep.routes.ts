@@ -1,6 +1,7 @@
 import { Router } from 'express';
 import { answerWrite, check } from '../http/request.ts';
 import type { Server } from '../http/request.ts';
+import { may } from '../people/who.ts';
 import * as schema from './keep.schema.ts';
 import * as service from './keep.service.ts';
 
@@ -13,11 +14,11 @@ export function keepRoutes(server: Server): Router {
   routes.get('/backups', async (_request, response) => {
     response.json(await service.backups(server));
   });
-  routes.post('/backups', async (request, response) => {
+  routes.post('/backups', may('keep records'), async (request, response) => {
     const body = check(schema.askBackup, request.body);
     await answerWrite(server, request, response, (ctx) => service.askBackup(ctx, body), { status: 201 });
   });
-  routes.put('/settings/backups', async (request, response) => {
+  routes.put('/settings/backups', may('keep records'), async (request, response) => {
     const body = check(schema.wishes, request.body);
     await answerWrite(server, request, response, (ctx) => service.saveWishes(ctx, body));
   });

@@ -15,7 +15,7 @@ describe('the live stream', () => {
       const abort = new AbortController();
       const answer = await fetch(`http://127.0.0.1:${port}/api/changes`, {
         signal: abort.signal,
-        headers: last ? { 'Last-Event-ID': String(last) } : {},
+        headers: { ...shop.headers(), ...(last ? { 'Last-Event-ID': String(last) } : {}) },
       });
       const reader = answer.body!.getReader();
       return {

@@ -4,7 +4,7 @@ import { brotliCompress, constants, gzip } from 'node:zlib';
 import type { Request, Response } from 'express';
 import { rowsOf } from '../shop/load.ts';
 import type { Server } from '../http/request.ts';
-import { sightIn } from '../http/request.ts';
+import { sightsIn } from '../people/rights.ts';
 
 /** Pages kept at once; the one longest unasked for goes first. */
 const MOST = 40;
@@ -35,12 +35,15 @@ export class KeptAnswers {
 
   constructor(private readonly server: Server) {}
 
-  /** Sends the page of this address, made anew where it is out of date; 304 where the asker has it already. */
-  async send(request: Request, response: Response, make: () => Promise<object>): Promise<void> {
+  /**
+   * Sends the page of this address, made anew where it is out of date; 304 where the asker has it already.
+   * @param asked what of the address's query the page depends on, as it was checked; anything else would make pages for nobody
+   */
+  async send(request: Request, response: Response, make: () => Promise<object>, asked = ''): Promise<void> {
     // Taken before the page is made: what changes meanwhile makes the next asking make it again, never the other way.
     const stamp = await this.stamp();
     // Who may see the same shares one page.
-    const address = `${sightIn(response)} ${request.originalUrl}`;
+    const address = `${sightsIn(response).join()} ${request.path} ${asked}`;
     const packing = (request.acceptsEncodings('br', 'gzip', 'identity') || 'identity') as Packing;
     const tag = `"${createHash('sha256').update(`${stamp} ${address} ${packing}`).digest('base64url').slice(0, 27)}"`;
     response.setHeader('Cache-Control', 'private, no-cache');

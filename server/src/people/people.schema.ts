@@ -1,6 +1,6 @@
 import Joi from 'joi';
 import type { AddPerson, ChangePerson, Units } from '@kalvet/core';
-import { LETTERS, UNIT_CHOICES } from '@kalvet/core';
+import { GATES, LETTERS, ROLES, ROOMS, UNIT_CHOICES } from '@kalvet/core';
 import { form, id, oneOf, part, text, version } from '../write/schemas.ts';
 
 const units = () =>
@@ -12,17 +12,24 @@ const units = () =>
     area: oneOf(UNIT_CHOICES.area).required(),
   });
 
+const several = (choices: readonly string[]) => Joi.array().items(oneOf(choices)).unique().max(choices.length);
+
 export const addPerson = form<AddPerson>({
   id: id().required(),
   name: text(LETTERS.name).required(),
   shortName: text(LETTERS.shortName).required(),
-  mayOverride: Joi.boolean().required(),
+  roles: several(ROLES).required(),
+  rooms: several(ROOMS).required(),
+  gates: several(GATES).required(),
 });
 
 export const changePerson = form<ChangePerson>({
   version: version(),
   name: text(LETTERS.name).optional(),
-  mayOverride: Joi.boolean().optional(),
+  shortName: text(LETTERS.shortName).optional(),
+  roles: several(ROLES).optional(),
+  rooms: several(ROOMS).optional(),
+  gates: several(GATES).optional(),
   active: Joi.boolean().optional(),
   units: units().optional(),
 });

@@ -1,22 +1,27 @@
-import type { Concern, Person, Verb } from '@kalvet/core';
+import type { RequestHandler, Response } from 'express';
+import type { PageRead, Sight } from '@kalvet/core';
+import { MAY_READ, PAGES_READ, mayRead, sightsOf, whoMay } from '@kalvet/core';
+import { Problem } from '../write/problem.ts';
+import { signedIn, whoIn } from './who.ts';
 
-/** What can be asked about somebody's rights beside writing. */
-export type Page =
-  'floor' | 'day' | 'plan' | 'coats' | 'pour' | 'orders' | 'work' | 'piece' | 'step' | 'settings' | 'find';
+const PAGES: ReadonlySet<string> = new Set(PAGES_READ);
 
-/**
- * Whether somebody may do something to a record: the one place that knows. Today everybody who works here may do everything,
- * and those of whom it is said may pass rules.
- */
-export function mayDo(actor: Person | null, verb: Verb | 'override', _subject?: Concern): boolean {
-  return verb === 'override' ? actor?.mayOverride === true : true;
-}
+/** What is read at an address: the first word of its path. */
+export const pageOf = (path: string): PageRead | undefined => {
+  const [, first = ''] = path.split('/');
+  const name = first.replace(/\.\w+$/, '');
+  return PAGES.has(name) ? (name as PageRead) : undefined;
+};
 
-/** What a reader may see, as a word that kept answers are kept under: who may see the same shares them. */
-export type Sight = 'everything';
+/** The one guard of every read: whoever has not signed in sees nothing, and everybody only what they may. */
+export const guardReads: RequestHandler = (request, response, next) => {
+  if (request.method !== 'GET' && request.method !== 'HEAD') return next();
+  const { person } = signedIn(response);
+  const page = pageOf(request.path);
+  if (page && !mayRead(person, page))
+    throw new Problem('may not', `${person.name} may not see that; ${whoMay(MAY_READ[page])} may.`, { rule: 'rights' });
+  next();
+};
 
-/** What somebody may see. Today everybody sees everything. */
-export const sightOf = (_reader: Person | null): Sight => 'everything';
-
-/** Whether a page may be read by those who see so much. */
-export const mayRead = (sight: Sight, _page: string): boolean => sight === 'everything';
+/** What the asker of a read sees beside what all see. */
+export const sightsIn = (response: Response): Sight[] => sightsOf(whoIn(response)?.person);

@@ -2,6 +2,7 @@ import { Router } from 'express';
 import type { KeptAnswers } from '../live/kept-answers.ts';
 import { answerWrite, check, idIn } from '../http/request.ts';
 import type { Server } from '../http/request.ts';
+import { may } from '../people/who.ts';
 import { daySheet } from './day.service.ts';
 import { planAnswer } from './plan-page.service.ts';
 import * as schema from './planning.schema.ts';
@@ -17,7 +18,7 @@ export function planningRoutes(server: Server, pages: KeptAnswers): Router {
   });
   routes.get('/day', (request, response) => {
     const { day } = check(schema.daySheet, request.query);
-    return pages.send(request, response, () => daySheet(server, day));
+    return pages.send(request, response, () => daySheet(server, day), day);
   });
   routes.get('/steps/:id/what-if', async (request, response) => {
     const { outcome } = check(schema.whatIf, request.query);
@@ -27,19 +28,19 @@ export function planningRoutes(server: Server, pages: KeptAnswers): Router {
     response.json(await ask(server.now(), idIn(request), outcome));
   });
   routes.get('/plan', (request, response) => pages.send(request, response, () => planAnswer(server)));
-  routes.post('/calendars', async (request, response) => {
+  routes.post('/calendars', may('change settings'), async (request, response) => {
     const body = check(schema.calendar, request.body);
     await answerWrite(server, request, response, (ctx) => service.saveCalendar(ctx, body));
   });
-  routes.put('/resources/:id', async (request, response) => {
+  routes.put('/resources/:id', may('change settings'), async (request, response) => {
     const body = check(schema.resource, request.body);
     await answerWrite(server, request, response, (ctx) => service.saveResource(ctx, idIn(request), body));
   });
-  routes.put('/settings/numbers', async (request, response) => {
+  routes.put('/settings/numbers', may('change settings'), async (request, response) => {
     const body = check(schema.numbers, request.body);
     await answerWrite(server, request, response, (ctx) => service.saveNumbers(ctx, body));
   });
-  routes.put('/settings/times', async (request, response) => {
+  routes.put('/settings/times', may('change settings'), async (request, response) => {
     const body = check(schema.times, request.body);
     await answerWrite(server, request, response, (ctx) => service.saveTimes(ctx, body));
   });

@@ -6,7 +6,7 @@ import { TestShop } from '../testing/shop.ts';
 describe('the crew of a heat', () => {
   async function heatToConfirm() {
     const shop = await TestShop.open();
-    const second = await shop.addPerson('Tomas Quill', 'TQ', false);
+    const second = await shop.addPerson('Tomas Quill', 'TQ', { roles: ['hand'] });
     const { pieceIds } = await shop.setUp();
     await shop.makeMould(pieceIds[0]!);
     await shop.carry(pieceIds[0]!, 'pour');

@@ -3,6 +3,7 @@ import { abandon } from '../write/abandon.schema.ts';
 import type { KeptAnswers } from '../live/kept-answers.ts';
 import { answerWrite, check, idIn } from '../http/request.ts';
 import type { Server } from '../http/request.ts';
+import { may } from '../people/who.ts';
 import { notFound } from '../write/problem.ts';
 import { openHeats } from './heat-read.service.ts';
 import { pourPage } from './pour-page.service.ts';
@@ -20,27 +21,27 @@ export function heatRoutes(server: Server, pages: KeptAnswers): Router {
     if (!heat) throw notFound('heat');
     response.json(heat);
   });
-  routes.post('/heats', async (request, response) => {
+  routes.post('/heats', may('plan heat'), async (request, response) => {
     const body = check(schema.planHeat, request.body);
     await answerWrite(server, request, response, (ctx) => service.planHeat(ctx, body), { status: 201 });
   });
-  routes.put('/heats/:id', async (request, response) => {
+  routes.put('/heats/:id', may('change heat'), async (request, response) => {
     const body = check(schema.changeHeat, request.body);
     await answerWrite(server, request, response, (ctx) => service.changeHeat(ctx, idIn(request), body));
   });
-  routes.post('/heats/:id/crew', async (request, response) => {
+  routes.post('/heats/:id/crew', may('confirm crew'), async (request, response) => {
     const body = check(schema.confirmCrew, request.body);
     await answerWrite(server, request, response, (ctx) => service.confirmCrew(ctx, idIn(request), body));
   });
-  routes.post('/heats/:id/pour', async (request, response) => {
+  routes.post('/heats/:id/pour', may('pour'), async (request, response) => {
     const body = check(schema.pourTree, request.body);
     await answerWrite(server, request, response, (ctx) => service.pourTree(ctx, idIn(request), body));
   });
-  routes.post('/heats/:id/finish', async (request, response) => {
+  routes.post('/heats/:id/finish', may('finish heat'), async (request, response) => {
     const body = check(schema.finishHeat, request.body);
     await answerWrite(server, request, response, (ctx) => service.finishHeat(ctx, idIn(request), body));
   });
-  routes.post('/heats/:id/abandon', async (request, response) => {
+  routes.post('/heats/:id/abandon', may('abandon heat'), async (request, response) => {
     const body = check(abandon, request.body);
     await answerWrite(server, request, response, (ctx) => service.abandonHeat(ctx, idIn(request), body));
   });

@@ -21,7 +21,7 @@ import { invalid, notFound } from '../write/problem.ts';
 const treesIn = ({ trees }: HeatPlan): Id[] => trees.map(({ treeId }) => treeId);
 
 export async function planHeat(ctx: Context, given: PlanHeat): Promise<{ id: Id; number: number }> {
-  ctx.may('plan heat', ['heat', given.id]);
+  ctx.may('plan heat');
   if (await ctx.find('heats', given.id)) throw invalid({ id: 'this heat is planned already; open the form again' });
   const index = await lockCarriers(
     ctx,
@@ -51,21 +51,22 @@ async function claimHeat(
 
 /** Changes trees, their order and the charge, as long as nothing was poured. */
 export async function changeHeat(ctx: Context, id: Id, given: ChangeHeat): Promise<{ id: Id }> {
-  ctx.may('change heat', ['heat', id]);
+  ctx.may('change heat');
   const { heat, index } = await claimHeat(ctx, id, given, treesIn(given));
   return (await perform(ctx, index, core.changeHeat(index, heat, given, await ctx.doing()))).answer;
 }
 
 /** The gate before the melt: crew named, cover on, signs agreed. */
 export async function confirmCrew(ctx: Context, id: Id, given: ConfirmCrew): Promise<{ id: Id }> {
-  ctx.may('confirm crew', ['heat', id]);
+  ctx.may('confirm crew');
+  ctx.mayAnswer('crew and cover');
   const { heat, index } = await claimHeat(ctx, id, given);
   return (await perform(ctx, index, core.confirmCrew(index, heat, given, await ctx.doing()))).answer;
 }
 
 /** Records one tree of a heat as poured, short, run out or not poured. */
 export async function pourTree(ctx: Context, id: Id, given: PourTree): Promise<{ id: Id; flags: readonly string[] }> {
-  ctx.may('pour', ['heat', id]);
+  ctx.may('pour');
   const { heat, index } = await claimHeat(ctx, id, given);
   if (!(index.inHeat.get(id) ?? []).some(({ treeId }) => treeId === given.treeId)) throw notFound('tree in this heat');
   const step = core.pourStepOf(index, given.treeId);
@@ -76,14 +77,14 @@ export async function pourTree(ctx: Context, id: Id, given: PourTree): Promise<{
 
 /** The heat is over: what is left is pigged and counts as returns. */
 export async function finishHeat(ctx: Context, id: Id, given: FinishHeat): Promise<{ id: Id }> {
-  ctx.may('finish heat', ['heat', id]);
+  ctx.may('finish heat');
   const { heat, index } = await claimHeat(ctx, id, given);
   return (await perform(ctx, index, core.finishHeat(index, heat, given, await ctx.doing()))).answer;
 }
 
 /** The heat is given up: trees not yet poured wait for another one. */
 export async function abandonHeat(ctx: Context, id: Id, given: Abandon): Promise<{ id: Id }> {
-  ctx.may('abandon heat', ['heat', id]);
+  ctx.may('abandon heat');
   const { heat, index } = await claimHeat(ctx, id, given);
   return (await perform(ctx, index, core.abandonHeat(index, heat, given, await ctx.doing()))).answer;
 }

@@ -74,7 +74,7 @@ describe('branching', () => {
       const early = await shop.record(second, 'done', readings(form));
       expect([early.status, early.body.error.rule, early.body.error.mayOverride]).toEqual([409, 'min wait', true]);
       expect(early.body.error.message).toContain('2 h too early');
-      const helper = await shop.addPerson('Oskar Venn', 'OV', false);
+      const helper = await shop.addPerson('Oskar Venn', 'OV', { roles: ['hand'] });
       const boss = shop.person;
       const override = [{ rule: 'min wait', reason: 'fan and dry air' }];
       shop.person = helper;

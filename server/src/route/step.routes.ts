@@ -1,6 +1,7 @@
 import { Router } from 'express';
 import { answerWrite, check, idIn } from '../http/request.ts';
 import type { Server } from '../http/request.ts';
+import { may } from '../people/who.ts';
 import { notFound } from '../write/problem.ts';
 import { stepForm } from './step-form.service.ts';
 import * as schema from './step.schema.ts';
@@ -12,27 +13,27 @@ export function stepRoutes(server: Server): Router {
   routes.get('/steps/:id/form', async (request, response) => {
     response.json(await stepForm(server, idIn(request)));
   });
-  routes.post('/steps', async (request, response) => {
+  routes.post('/steps', may('insert step'), async (request, response) => {
     const body = check(schema.insertStep, request.body);
     await answerWrite(server, request, response, (ctx) => service.insertStep(ctx, body), { status: 201 });
   });
-  routes.post('/steps/:id/start', async (request, response) => {
+  routes.post('/steps/:id/start', may('start step'), async (request, response) => {
     const body = check(schema.startStep, request.body);
     await answerWrite(server, request, response, (ctx) => service.startStep(ctx, idIn(request), body));
   });
-  routes.post('/steps/:id/record', async (request, response) => {
+  routes.post('/steps/:id/record', may('record step'), async (request, response) => {
     const body = check(schema.recordStep, request.body);
     await answerWrite(server, request, response, (ctx) => service.recordStep(ctx, idIn(request), body));
   });
-  routes.post('/steps/:id/pin', async (request, response) => {
+  routes.post('/steps/:id/pin', may('pin step'), async (request, response) => {
     const body = check(schema.pin, request.body);
     await answerWrite(server, request, response, (ctx) => service.pinStep(ctx, idIn(request), body));
   });
-  routes.post('/records', async (request, response) => {
+  routes.post('/records', may('record step'), async (request, response) => {
     const body = check(schema.recordMany, request.body);
     await answerWrite(server, request, response, (ctx) => service.recordMany(ctx, body));
   });
-  routes.post('/changes/:number/take-back', async (request, response) => {
+  routes.post('/changes/:number/take-back', may('take back'), async (request, response) => {
     const number = Number(request.params['number']);
     if (!Number.isInteger(number) || number < 1) throw notFound('record');
     const body = check(schema.takeBack, request.body);

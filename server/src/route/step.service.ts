@@ -8,8 +8,10 @@ import type {
   ShopIndex,
   StartStep,
   Step,
+  StepKind,
 } from '@kalvet/core';
 import * as core from '@kalvet/core';
+import { kindOf } from '@kalvet/core';
 import { lockCarriers } from '../shop/locked.ts';
 import { perform } from '../shop/perform.ts';
 import type { Context } from '../write/context.ts';
@@ -46,15 +48,22 @@ function refuseWhole({ carrier }: Step): void {
 const castsNamed = ({ castIds }: Readonly<Record<string, unknown>>): Id[] =>
   Array.isArray(castIds) ? castIds.filter((id): id is Id => typeof id === 'string') : [];
 
+/** Asks whether whoever writes works in the step's room, and answers for it where it is a decision. */
+function mayRecord(ctx: Context, { room, answeredFor }: StepKind): void {
+  ctx.may('record step', room);
+  if (answeredFor) ctx.mayAnswer(answeredFor);
+}
+
 /** Records a step as done, with its readings, people, time and outcome. */
 export async function recordStep(
   ctx: Context,
   id: Id,
   given: RecordStep,
 ): Promise<{ stepId: Id; flags: readonly string[] }> {
-  ctx.may('record step', ['step', id]);
+  ctx.may('record step');
   const { index, step } = await claimStep(ctx, id, given.version, given, castsNamed(given.readings));
   const kind = index.kind(step);
+  mayRecord(ctx, kind);
   const readings = kind.through ? given.readings : checkReadings(kind, given.outcome, given.readings);
   const act = core.recordStep(index, step, { ...given, readings }, await ctx.doing());
   return (await perform(ctx, index, act)).answer;
@@ -77,6 +86,7 @@ export async function recordMany(
   const steps: Step[] = [];
   for (const { id, version } of given.steps) steps.push(await ctx.claim<Step>('steps', id, version, 'step', given));
   const kind = index.kind(steps[0]!);
+  for (const step of steps) mayRecord(ctx, index.kind(step));
   const readings = kind.through ? given.readings : checkReadings(kind, given.outcome, given.readings);
   const act = core.recordMany(index, steps, { ...given, readings }, await ctx.doing());
   return (await perform(ctx, index, act)).answer;
@@ -84,15 +94,16 @@ export async function recordMany(
 
 /** Begins a step: from then on it runs, and a pull holds its mould. */
 export async function startStep(ctx: Context, id: Id, given: StartStep): Promise<{ stepId: Id }> {
-  ctx.may('start step', ['step', id]);
+  ctx.may('start step');
   const { index, step } = await claimStep(ctx, id, given.version, given);
+  ctx.may('start step', index.kind(step).room);
   const readings = checkFirstReadings(index.kind(step), given.readings);
   return (await perform(ctx, index, core.startStep(index, step, { ...given, readings }, await ctx.doing()))).answer;
 }
 
 /** Inserts a step behind what is done: a repair, rework, an approval, work done elsewhere. */
 export async function insertStep(ctx: Context, given: InsertStep): Promise<{ stepId: Id }> {
-  ctx.may('insert step', [given.carrier, given.carrierId]);
+  ctx.may('insert step', kindOf(given.kind).room);
   const index = await lockCarriers(ctx, [[given.carrier, given.carrierId]]);
   if (index.shop.works.length === 0) throw notFound(given.carrier);
   return (await perform(ctx, index, core.putInStep(index, given, await ctx.doing()))).answer;
@@ -100,9 +111,10 @@ export async function insertStep(ctx: Context, given: InsertStep): Promise<{ ste
 
 /** Says when a step shall be done, or takes that off again. */
 export async function pinStep(ctx: Context, id: Id, given: SavePin): Promise<{ stepId: Id }> {
-  ctx.may('pin step', ['step', id]);
+  ctx.may('pin step');
   if ((given.kind === null) !== (given.at === null))
     throw invalid({ at: 'a pin needs its time, and only a pin has one' });
   const { index, step } = await claimStep(ctx, id, given.version, given);
+  ctx.may('pin step', index.kind(step).room);
   return (await perform(ctx, index, core.pinStep(index, step, given, await ctx.doing()))).answer;
 }

@@ -6,6 +6,7 @@ import {
   keptReadings,
   kindOf,
   linksOf,
+  mayDo,
   never as rule,
   say,
   stepLabel,
@@ -15,6 +16,7 @@ import { Op } from 'sequelize';
 import { lockShop } from '../shop/locked.ts';
 import { worksOf } from '../shop/works-of.ts';
 import type { Change, Context } from '../write/context.ts';
+import { mayNot } from '../people/who.ts';
 import { Problem, notFound, refused } from '../write/problem.ts';
 import { errnoOf } from '../write/errno.ts';
 
@@ -28,6 +30,7 @@ interface EventRow {
   readonly verb: Verb;
   readonly text: string;
   readonly says: Text | null;
+  readonly actorId: Id | null;
   readonly changes: readonly Change[];
   readonly takenBackBy: number | null;
 }
@@ -40,6 +43,9 @@ export async function takeBack(ctx: Context, number: number, given: TakeBack): P
   ctx.may('take back');
   const [event] = await ctx.rows<EventRow>('events', { number }, { lock: true });
   if (!event) throw notFound('record');
+  // A hand mends their own records; what others recorded is for those who lead.
+  if (event.actorId !== ctx.actor?.id && !mayDo(ctx.actor, 'insert step'))
+    throw mayNot(ctx.actor?.name ?? 'Nobody', 'insert step');
   if (event.takenBackBy !== null) throw never('closed', 'This record is taken back already.');
   if (!TAKEN_BACK.has(event.verb)) throw never('state', 'This cannot be taken back; change it instead.');
   const subjects = await ctx.rows<Concerned>('eventSubjects', { number });

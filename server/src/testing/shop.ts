@@ -2,11 +2,25 @@
 import { randomUUID } from 'node:crypto';
 import type { Express } from 'express';
 import request from 'supertest';
-import type { FloorAnswer, Id, PieceAnswer, SetUpWork, StepForm, StepKindCode, StepView } from '@kalvet/core';
-import { addMinutes, kindOf } from '@kalvet/core';
+import type {
+  FloorAnswer,
+  How,
+  Id,
+  Person,
+  PieceAnswer,
+  Rights,
+  SetUpWork,
+  StepForm,
+  StepKindCode,
+  StepView,
+} from '@kalvet/core';
+import { METRIC, addMinutes, kindOf } from '@kalvet/core';
 import { createApp } from '../app.ts';
+import { write } from '../shop/write-shop.ts';
 import { newId } from '../write/new-id.ts';
 import type { Store } from '../write/store.ts';
+import { NOWHERE } from '../people/audit.ts';
+import { openSession } from '../people/sessions.ts';
 import { openStore } from '../store.ts';
 import { layPlanningDefaults } from '../plan/defaults.ts';
 import { makePlan } from '../plan/make-plan.ts';
@@ -60,6 +74,8 @@ export interface Answer {
 export class TestShop {
   now = START;
   person: Id = '';
+  /** What each person's browser sends with a request. */
+  private readonly signedIn = new Map<Id, Readonly<Record<string, string>>>();
   private constructor(
     readonly store: Store,
     readonly app: Express,
@@ -71,7 +87,7 @@ export class TestShop {
     await emptyStore(store);
     const clock = { now: () => shop.now };
     const shop: TestShop = new TestShop(store, createApp({ store, now: () => clock.now() }).app);
-    shop.person = await shop.addPerson('Ines Marlow', 'IM', true);
+    shop.person = await shop.addPerson('Ines Marlow', 'IM');
     return shop;
   }
 
@@ -81,12 +97,36 @@ export class TestShop {
     return this.now;
   }
 
-  async addPerson(name: string, shortName: string, mayOverride: boolean): Promise<Id> {
-    const id = newId();
-    const { status, body } = await this.send('post', '/api/people', { id, name, shortName, mayOverride });
-    if (status !== 201) throw new Error(JSON.stringify(body));
-    return id;
+  /** Somebody who works here and is signed in at a browser of their own. */
+  async addPerson(
+    name: string,
+    shortName: string,
+    { roles = ['manager'], rooms = [], gates = [], how = 'password' as How }: Partial<Rights & { how: How }> = {},
+  ): Promise<Id> {
+    const person: Person = {
+      id: newId(),
+      name,
+      shortName,
+      roles,
+      rooms,
+      gates,
+      active: true,
+      units: METRIC,
+      version: 1,
+    };
+    await write(this.store, { actor: null, now: this.now, requestId: 'spec' }, async (ctx) => {
+      await ctx.insert('people', [person]);
+      ctx.concern('person', person.id);
+      ctx.event = { verb: 'add person', text: `${name} works here` };
+      return {};
+    });
+    const { secret, session } = await openSession(this.store, { personId: person.id, how, from: NOWHERE });
+    this.signedIn.set(person.id, { Cookie: `kalvet_session=${secret}`, 'X-Kalvet-Token': session.token });
+    return person.id;
   }
+
+  /** The headers of somebody's browser; of one that nobody is signed in at, none. */
+  headers = (person: Id = this.person): Record<string, string> => ({ ...this.signedIn.get(person) });
 
   async send(
     method: 'post' | 'put' | 'patch',
@@ -95,13 +135,11 @@ export class TestShop {
     key: string = randomUUID(),
     person = this.person,
   ): Promise<Answer> {
-    const asked = request(this.app)[method](path).set('Idempotency-Key', key);
-    if (person) asked.set('X-Kalvet-Person', person);
-    return asked.send(body);
+    return request(this.app)[method](path).set('Idempotency-Key', key).set(this.headers(person)).send(body);
   }
 
-  async get<T>(path: string): Promise<T> {
-    const { status, body } = await request(this.app).get(path);
+  async get<T>(path: string, person = this.person): Promise<T> {
+    const { status, body } = await request(this.app).get(path).set(this.headers(person));
     if (status !== 200) throw new Error(`${path}: ${status} ${JSON.stringify(body)}`);
     return body as T;
   }

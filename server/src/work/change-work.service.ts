@@ -50,7 +50,7 @@ export async function consequences(
 }
 
 export async function changeWork(ctx: Context, workId: Id, given: ChangeWork): Promise<{ id: Id }> {
-  ctx.may('change work', ['work', workId]);
+  ctx.may('change work');
   const index = await lockShop(ctx, [workId]);
   const work = await ctx.claim<Work>('works', workId, given.version, 'work', given);
   const { title, artist, finish } = given;
@@ -64,7 +64,7 @@ export async function changeWork(ctx: Context, workId: Id, given: ChangeWork): P
 export async function changeSectionOf(ctx: Context, sectionId: Id, given: ChangeSection): Promise<{ id: Id }> {
   const found = await ctx.find<Section>('sections', sectionId);
   if (!found) throw notFound('section');
-  ctx.may('change work', ['work', found.workId]);
+  ctx.may('change work');
   const index = await lockShop(ctx, [found.workId]);
   const section = await ctx.claim<Section>('sections', sectionId, given.version, 'section', given);
   const { ops, lines } = sectionChange(index, section, given, ctx.newId);
@@ -77,7 +77,7 @@ export async function changeSectionOf(ctx: Context, sectionId: Id, given: Change
 export async function changeMould(ctx: Context, mouldId: Id, given: ChangeMould): Promise<{ id: Id }> {
   const found = await ctx.find<Mould>('moulds', mouldId);
   if (!found) throw notFound('mould');
-  ctx.may('change work', ['mould', mouldId]);
+  ctx.may('change work');
   const index = await lockShop(ctx, [found.workId]);
   const mould = await ctx.claim<Mould>('moulds', mouldId, given.version, 'mould', given);
   if (given.retire && mouldInUse(index, mouldId))
@@ -97,7 +97,7 @@ export async function changeMould(ctx: Context, mouldId: Id, given: ChangeMould)
 
 /** A further mould for some of a work's sections, with the step of making it. */
 export async function addMould(ctx: Context, workId: Id, given: AddMould): Promise<{ id: Id }> {
-  ctx.may('change work', ['work', workId]);
+  ctx.may('change work');
   if (await ctx.find('moulds', given.id)) throw invalid({ id: 'this mould is entered already; open the form again' });
   const index = await lockShop(ctx, [workId]);
   const work = index.work.get(workId);

@@ -79,7 +79,7 @@ function orderView(order: Order & { readonly client: string }, pieces: readonly 
 
 /** Enters a client, new or changed. */
 export async function saveClient(ctx: Context, { version, ...given }: SaveClient): Promise<{ id: Id }> {
-  ctx.may('save client', ['client', given.id]);
+  ctx.may('save client');
   const same = await ctx.rows('clients', { name: given.name, id: { [Op.ne]: given.id } }, { lock: true });
   if (same.length > 0) throw invalid({ name: 'a client of this name is there already' });
   if (version === 0 && (await ctx.find('clients', given.id)))
@@ -93,7 +93,7 @@ export async function saveClient(ctx: Context, { version, ...given }: SaveClient
 
 /** Enters an order with all its pieces, new or changed. A piece stands in one order at most. */
 export async function saveOrder(ctx: Context, given: SaveOrder): Promise<{ id: Id; number: number }> {
-  ctx.may('save order', ['order', given.id]);
+  ctx.may('save order');
   const { version, pieceIds, ...fields } = given;
   if (!(await ctx.find('clients', given.clientId))) throw invalid({ clientId: 'there is no such client' });
   if (version === 0 && (await ctx.find('orders', given.id)))

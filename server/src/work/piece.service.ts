@@ -22,7 +22,7 @@ type PieceAct = (index: ShopIndex, piece: Piece, doing: Doing) => Act<{ id: Id }
 
 /** Takes the piece and its work for this write, asks core, carries out. */
 async function onPiece(ctx: Context, verb: Verb, id: Id, given: Versioned, act: PieceAct): Promise<{ id: Id }> {
-  ctx.may(verb, ['piece', id]);
+  ctx.may(verb);
   const index = await lockCarriers(ctx, [['piece', id]], { alsoPieces: [id] });
   const piece = await ctx.claim<Piece>('pieces', id, given.version, 'piece', given);
   return (await perform(ctx, index, act(index, piece, await ctx.doing()))).answer;
@@ -46,7 +46,7 @@ export const decideModelAgain = (ctx: Context, id: Id, given: WithReason) =>
 
 /** A cast is lost outside any step: dropped, broken, a crack seen later. */
 export async function lose(ctx: Context, castId: Id, given: LoseCast): Promise<{ id: Id }> {
-  ctx.may('lose cast', ['cast', castId]);
+  ctx.may('lose cast');
   const found = await ctx.find<Cast>('casts', castId);
   if (!found) throw notFound('cast');
   const index = await lockCarriers(ctx, [['cast', castId]], { alsoPieces: [found.pieceId] });

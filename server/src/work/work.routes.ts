@@ -2,6 +2,7 @@ import { Router } from 'express';
 import type { KeptAnswers } from '../live/kept-answers.ts';
 import { answerWrite, check, idIn } from '../http/request.ts';
 import type { Server } from '../http/request.ts';
+import { may } from '../people/who.ts';
 import * as change from './change-work.service.ts';
 import { floor } from './floor.service.ts';
 import { pieceAnswer } from './piece-page.service.ts';
@@ -14,61 +15,61 @@ import { setUpWork } from './work.service.ts';
 export function workRoutes(server: Server, pages: KeptAnswers): Router {
   const routes = Router();
   routes.get('/floor', (request, response) => pages.send(request, response, () => floor(server)));
-  routes.post('/works', async (request, response) => {
+  routes.post('/works', may('set up work'), async (request, response) => {
     const body = check(schema.setUpWork, request.body);
     await answerWrite(server, request, response, (ctx) => setUpWork(ctx, body), { status: 201 });
   });
   routes.get('/works/:id', async (request, response) => {
     response.json(await workAnswer(server, idIn(request)));
   });
-  routes.post('/works/:id/consequences', async (request, response) => {
+  routes.post('/works/:id/consequences', may('change work'), async (request, response) => {
     const asked = check(schema.changeWork, request.body);
     response.json(await change.consequences(server.store, { workId: idIn(request), change: asked }));
   });
-  routes.put('/works/:id', async (request, response) => {
+  routes.put('/works/:id', may('change work'), async (request, response) => {
     const body = check(schema.changeWork, request.body);
     await answerWrite(server, request, response, (ctx) => change.changeWork(ctx, idIn(request), body));
   });
-  routes.post('/works/:id/moulds', async (request, response) => {
+  routes.post('/works/:id/moulds', may('change work'), async (request, response) => {
     const body = check(schema.addMould, request.body);
     await answerWrite(server, request, response, (ctx) => change.addMould(ctx, idIn(request), body), { status: 201 });
   });
-  routes.post('/sections/:id/consequences', async (request, response) => {
+  routes.post('/sections/:id/consequences', may('change work'), async (request, response) => {
     const asked = check(schema.changeSection, request.body);
     response.json(await change.consequences(server.store, { sectionId: idIn(request), change: asked }));
   });
-  routes.put('/sections/:id', async (request, response) => {
+  routes.put('/sections/:id', may('change work'), async (request, response) => {
     const body = check(schema.changeSection, request.body);
     await answerWrite(server, request, response, (ctx) => change.changeSectionOf(ctx, idIn(request), body));
   });
-  routes.put('/moulds/:id', async (request, response) => {
+  routes.put('/moulds/:id', may('change work'), async (request, response) => {
     const body = check(schema.changeMould, request.body);
     await answerWrite(server, request, response, (ctx) => change.changeMould(ctx, idIn(request), body));
   });
   routes.get('/pieces/:id', async (request, response) => {
     response.json(await pieceAnswer(server, idIn(request)));
   });
-  routes.patch('/pieces/:id', async (request, response) => {
+  routes.patch('/pieces/:id', may('change piece'), async (request, response) => {
     const body = check(pieceSchema.changePiece, request.body);
     await answerWrite(server, request, response, (ctx) => pieceService.changePiece(ctx, idIn(request), body));
   });
-  routes.post('/pieces/:id/hold', async (request, response) => {
+  routes.post('/pieces/:id/hold', may('hold'), async (request, response) => {
     const body = check(pieceSchema.hold, request.body);
     await answerWrite(server, request, response, (ctx) => pieceService.hold(ctx, idIn(request), body));
   });
-  routes.post('/pieces/:id/release', async (request, response) => {
+  routes.post('/pieces/:id/release', may('release'), async (request, response) => {
     const body = check(pieceSchema.plain, request.body);
     await answerWrite(server, request, response, (ctx) => pieceService.release(ctx, idIn(request), body));
   });
-  routes.post('/pieces/:id/cancel', async (request, response) => {
+  routes.post('/pieces/:id/cancel', may('cancel'), async (request, response) => {
     const body = check(pieceSchema.withReason, request.body);
     await answerWrite(server, request, response, (ctx) => pieceService.cancel(ctx, idIn(request), body));
   });
-  routes.post('/pieces/:id/model-again', async (request, response) => {
+  routes.post('/pieces/:id/model-again', may('model again'), async (request, response) => {
     const body = check(pieceSchema.withReason, request.body);
     await answerWrite(server, request, response, (ctx) => pieceService.decideModelAgain(ctx, idIn(request), body));
   });
-  routes.post('/casts/:id/lose', async (request, response) => {
+  routes.post('/casts/:id/lose', may('lose cast'), async (request, response) => {
     const body = check(pieceSchema.loseCast, request.body);
     await answerWrite(server, request, response, (ctx) => pieceService.lose(ctx, idIn(request), body));
   });

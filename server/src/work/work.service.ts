@@ -7,7 +7,7 @@ import { invalid } from '../write/problem.ts';
 
 /** Sets up a work: its sections, moulds, pieces, and every step of every piece as the route wants them. */
 export async function setUpWork(ctx: Context, given: SetUpWork): Promise<{ id: Id; pieceIds: Id[] }> {
-  ctx.may('set up work', ['work', given.id]);
+  ctx.may('set up work');
   const wrong = core.wrongSetUp(given);
   if (Object.keys(wrong).length > 0) throw invalid(wrong);
   const same = await ctx.rows<Work>('works', { [Op.or]: [{ code: given.code }, { id: given.id }] }, { lock: true });

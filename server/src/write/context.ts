@@ -1,20 +1,26 @@
 import type {
-  Concern,
+  AuditWhat,
   Doing,
   EventDraft,
+  Gate,
+  How,
   Id,
   Instant,
   Override,
   Person,
+  Right,
+  Room,
   Shop,
   ShopSettings,
   Subject,
-  Verb,
 } from '@kalvet/core';
+import { MAY_ANSWER, mayAnswer, mayDo, mayPass, whoMay } from '@kalvet/core';
 import type { Transaction } from 'sequelize';
 import type { AnyTable, TableName } from '../db/tables.ts';
 import { fromRow, toRow } from '../db/tables.ts';
-import { mayDo } from '../people/rights.ts';
+import type { From } from '../people/audit.ts';
+import { NOWHERE, audit } from '../people/audit.ts';
+import { mayNot } from '../people/who.ts';
 import { settingsOf } from '../people/settings.ts';
 import { newId } from './new-id.ts';
 import { Problem, notFound } from './problem.ts';
@@ -60,18 +66,33 @@ export class Context {
     readonly now: Instant,
     readonly requestId: string,
     readonly overrides: readonly Override[],
+    /** How sure it is who writes, and from where. */
+    readonly how: How | null = null,
+    readonly from: From = NOWHERE,
   ) {}
 
   /** Ids in the order they are asked for, so that ties between records made at once are broken as they were made. */
   readonly newId = (): Id => newId(Date.parse(this.now) + this.lastId++);
 
-  /** Asks whether whoever writes may do so. @throws Problem where not */
-  may(verb: Verb | 'override', subject?: Concern): void {
-    if (!mayDo(this.actor, verb, subject))
-      throw new Problem('refused', `${this.actor?.name ?? 'You'} may not do that; ask somebody who may.`, {
-        rule: 'rights',
-        mayOverride: false,
-      });
+  /** Asks whether whoever writes may do so, in a room where the record is in one. @throws Problem that says who may */
+  may(right: Right, room?: Room | null): void {
+    if (!mayDo(this.actor, right, room)) throw mayNot(this.actor?.name ?? 'Nobody', right, room);
+  }
+
+  /** Asks whether whoever writes answers for a decision. @throws Problem that says who does */
+  mayAnswer(gate: Gate): void {
+    if (!mayAnswer(this.actor, gate))
+      throw new Problem(
+        'may not',
+        `${this.actor?.name ?? 'Nobody'} does not answer for the ${gate}; ${whoMay(MAY_ANSWER[gate])} does, or whoever it was given to by name.`,
+        { rule: 'gate' },
+      );
+  }
+
+  /** A line in the audit, kept with this write or not at all. */
+  audit(what: AuditWhat, text: string): Promise<void> {
+    const { actor, how, from } = this;
+    return audit(this.store, { what, person: actor, how, text, from }, this.tx);
   }
 
   concern(subject: Subject, ...ids: readonly Id[]): void {
@@ -105,7 +126,7 @@ export class Context {
     return {
       now: this.now,
       actor: this.actor,
-      mayOverride: mayDo(this.actor, 'override'),
+      mayPass: (rule) => mayPass(this.actor, rule),
       overrides: this.overrides,
       settings: await this.settings(),
       people: new Map(rows.map(({ id, name }) => [id, name])),

@@ -46,7 +46,7 @@ describe('a body that cannot be', () => {
     const { status, body } = await request(shop.app)
       .post('/api/works')
       .set('Idempotency-Key', randomUUID())
-      .set('X-Kalvet-Person', shop.person)
+      .set(shop.headers())
       .set('Content-Type', 'application/json; charset=klingon')
       .send('{}');
     expect([status, body.error.code]).toEqual([400, 'invalid']);
@@ -104,7 +104,7 @@ describe('a step that is not recorded this way', () => {
       at: '2027-04-01T08:00:00.000Z',
     });
     expect(pin.status).toBe(409);
-    const asked = await request(shop.app).get(`/api/steps/${make.id}/what-if?outcome=done`);
+    const asked = await request(shop.app).get(`/api/steps/${make.id}/what-if?outcome=done`).set(shop.headers());
     expect(asked.status).toBe(409);
     expect(asked.body.error.message).toContain('over');
   });
@@ -115,7 +115,7 @@ describe('a step that is not recorded this way', () => {
     await shop.must(
       shop.send('post', `/api/pieces/${pieceId}/cancel`, { version: piece.version, reason: 'client gone' }),
     );
-    const form = await request(shop.app).get(`/api/steps/${pull.id}/form`);
+    const form = await request(shop.app).get(`/api/steps/${pull.id}/form`).set(shop.headers());
     expect([form.status, form.body.error.code]).toEqual([409, 'refused']);
     expect(form.body.error.message).toContain('void');
     const record = await shop.record(pull, 'done', { wax: 'pattern', potC: 82, mouldId: newId() });

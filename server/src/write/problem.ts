@@ -3,13 +3,15 @@ import { PLAIN_READER, inWords } from '@kalvet/core';
 
 const STATUS: Record<ErrorCode, number> = {
   invalid: 400,
-  who: 400,
+  'sign in': 401,
   foreign: 403,
+  'may not': 403,
   'not found': 404,
   stale: 409,
   refused: 409,
   'too large': 413,
   'key used': 422,
+  wait: 429,
   failed: 500,
   unavailable: 503,
 };
@@ -19,6 +21,8 @@ export interface Extra {
   readonly fields?: Readonly<Record<string, Text>>;
   readonly refusals?: readonly Refusal[];
   readonly rule?: string;
+  /** Seconds until it may be tried again. */
+  readonly waitS?: number;
   readonly mayOverride?: boolean;
   readonly current?: unknown;
   readonly yours?: unknown;

@@ -1,9 +1,10 @@
 import { METRIC, shopReader } from '@kalvet/core';
 import { createHash } from 'node:crypto';
-import type { Instant, Override, Person, Subject } from '@kalvet/core';
+import type { How, Instant, Override, Person, Subject } from '@kalvet/core';
 import { inWords } from '@kalvet/core';
 import type { Row } from '../db/tables.ts';
 import { fromRow } from '../db/tables.ts';
+import type { From } from '../people/audit.ts';
 import { Context } from './context.ts';
 import { errnoOf } from './errno.ts';
 import { Problem } from './problem.ts';
@@ -19,6 +20,9 @@ export interface WriteRequest {
   /** What the key stands for: method, path and body. */
   readonly asked?: unknown;
   readonly overrides?: readonly Override[];
+  /** How sure it is who writes, and from where. */
+  readonly how?: How;
+  readonly from?: From;
 }
 
 export interface Written<T> {
@@ -68,7 +72,16 @@ async function once<T extends object>(
 ): Promise<Written<T>> {
   const tx = await store.db.transaction();
   try {
-    const ctx = new Context(store, tx, request.actor, request.now, request.requestId, request.overrides ?? []);
+    const ctx = new Context(
+      store,
+      tx,
+      request.actor,
+      request.now,
+      request.requestId,
+      request.overrides ?? [],
+      request.how,
+      request.from,
+    );
     if (request.key && !(await takeKey(ctx, request))) {
       await tx.rollback();
       return await firstAnswer<T>(store, request);
@@ -142,6 +155,7 @@ async function keepEvent(ctx: Context): Promise<number> {
       reason: reasons === '' ? null : reasons.slice(0, REASON_LETTERS),
       changes: ctx.changes,
       takenBackBy: null,
+      how: ctx.how,
     },
     { transaction: tx },
   );
@@ -149,6 +163,7 @@ async function keepEvent(ctx: Context): Promise<number> {
     [...ctx.subjects].map(([subject, kind]: [string, Subject]) => ({ subject, number, kind })),
     { transaction: tx },
   );
+  for (const { rule, reason } of ctx.passed) await ctx.audit('override', `${rule}: ${reason}`);
   await ctx.onKept?.(number);
   return number;
 }

@@ -72,6 +72,8 @@ export class LoadPanel {
         if (this.given.outcome() !== '') return this.sending.reset();
         this.given.begin(form.step.kind, startReadings(form));
         this.chosen.set({ [form.step.carrierId]: true });
+        const { chosen, lost } = this;
+        this.sending.keep(`load ${form.step.id}`, { ...this.given.fields, chosen, lost });
       });
     });
   }

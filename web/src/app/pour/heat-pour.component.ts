@@ -135,6 +135,7 @@ export class HeatPour {
             .map((def) => [def.key, def.start]),
         );
         this.given.begin(this.form().step.kind, { ...start, pouredKg: Math.round(plannedKg * 10) / 10 });
+        this.sending.keep(`pour ${this.heat().id} ${this.treeId()}`, this.given.fields);
       });
     });
   }

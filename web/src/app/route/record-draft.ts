@@ -32,6 +32,12 @@ export class RecordDraft {
     this.note.set('');
   }
 
+  /** Its fields, for what keeps a form that is left. */
+  get fields(): Record<string, unknown> {
+    const { outcome, readings, typed, endedAt, startedAt, by, note } = this;
+    return { outcome, readings, typed, endedAt, startedAt, by, note };
+  }
+
   set(key: string, value: unknown): void {
     this.readings.update((readings) => ({ ...readings, [key]: value }));
   }

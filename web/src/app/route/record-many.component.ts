@@ -155,6 +155,7 @@ export class RecordMany {
     this.api.get<StepForm>(`/steps/${id}/form`).subscribe({
       next: (form) => {
         this.given.readings.set(startReadings(form));
+        this.sending.keep(`steps ${this.kind().code}`, this.given.fields);
         this.form.set(form);
       },
       error: (failure: unknown) => this.wrong.set(asApiError(failure).message),

@@ -124,8 +124,9 @@ export class RecordPanel {
   /** Fills a new form; what was typed into one that is read again after a conflict stays. */
   private start(form: StepForm): void {
     if (this.given.outcome() !== '') return this.sending.reset();
-    const { kind, typed, startedAt } = form.step;
+    const { id, kind, typed, startedAt, state } = form.step;
     this.given.begin(kind, startReadings(form), { typed, startedAt });
+    if (state === 'planned' || state === 'running') this.sending.keep(`step ${id}`, this.given.fields);
   }
 
   protected set(key: string, value: unknown): void {

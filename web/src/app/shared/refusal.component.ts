@@ -1,15 +1,27 @@
-import { ChangeDetectionStrategy, Component, input, output } from '@angular/core';
+import { ChangeDetectionStrategy, Component, inject, input, output } from '@angular/core';
 import { FormsModule } from '@angular/forms';
 import { ButtonModule } from 'primeng/button';
 import { InputTextModule } from 'primeng/inputtext';
+import { ShopService } from './shop.service';
 import type { Submission } from './submission';
 
-/** Why a record was not taken, what it means, and, where a rule allows it, the way past it with a reason. */
+/**
+ * Above a form's button: what was kept of it from before; why a record was not taken, what it means, and, where a rule allows
+ * it, the way past it with a reason.
+ */
 @Component({
   selector: 'kv-refusal',
   imports: [FormsModule, ButtonModule, InputTextModule],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
+    @if (submission().draft.since(); as since) {
+      <p class="kept" role="status">
+        This was typed {{ shop.when(since) }} and is not recorded yet.
+        <button type="button" class="kv-link" data-test="afresh" (click)="submission().draft.beginAfresh()">
+          Begin afresh
+        </button>
+      </p>
+    }
     @if (submission().error(); as error) {
       <div class="box" role="alert">
         @if (submission().refusals().length > 0) {
@@ -63,6 +75,12 @@ import type { Submission } from './submission';
       display: grid;
       gap: 8px;
     }
+    .kept {
+      background: var(--kv-plaster);
+      border-left: 4px solid var(--kv-line);
+      padding: 8px 12px;
+      margin: 8px 0;
+    }
     .why {
       display: grid;
       gap: 5px;
@@ -73,6 +91,7 @@ import type { Submission } from './submission';
   `,
 })
 export class Refusal {
+  protected readonly shop = inject(ShopService);
   readonly submission = input.required<Submission>();
   readonly override = output();
   readonly reload = output();

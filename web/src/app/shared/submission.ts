@@ -4,6 +4,7 @@ import { MessageService } from 'primeng/api';
 import type { Observable } from 'rxjs';
 import { Api, ApiError, asApiError } from './api.service';
 import { newKey } from './ids';
+import { KeptDraft } from './kept-draft';
 import { Live } from './live.service';
 import { ShopService } from './shop.service';
 
@@ -19,6 +20,8 @@ export class Submission {
   private key = newKey();
   private sent = '';
 
+  /** What is typed, kept in this browser until it is recorded; only of forms that say so by `keep`. */
+  readonly draft = new KeptDraft();
   readonly busy = signal(false);
   readonly error = signal<ApiError | undefined>(undefined);
   readonly reason = signal('');
@@ -67,6 +70,7 @@ export class Submission {
       next: (answer) => {
         this.busy.set(false);
         this.reset();
+        this.draft.drop();
         if (said)
           this.toast.add({
             severity: 'success',
@@ -82,6 +86,11 @@ export class Submission {
         this.error.set(asApiError(failure));
       },
     });
+  }
+
+  /** Keeps what is typed into these fields from now on, and brings back what was left of the form of this name. */
+  keep(name: string, fields: Record<string, unknown>): void {
+    this.draft.open(name, fields);
   }
 
   /** A new form: nothing sent, nothing said. */

@@ -1,4 +1,14 @@
-import { ChangeDetectionStrategy, Component, computed, input, linkedSignal, output, signal } from '@angular/core';
+import {
+  ChangeDetectionStrategy,
+  Component,
+  computed,
+  effect,
+  input,
+  linkedSignal,
+  output,
+  signal,
+  untracked,
+} from '@angular/core';
 import { FormsModule } from '@angular/forms';
 import type { OrderView, OrdersAnswer, SaveClient, SaveOrder } from '@kalvet/core';
 import { ButtonModule } from 'primeng/button';
@@ -183,6 +193,16 @@ export class OrderForm {
       this.clientId() !== null &&
       (this.clientId() !== this.fresh || this.clientName().trim() !== ''),
   );
+
+  constructor() {
+    effect(() => {
+      const { clientId, clientName, title, place, note, partDelivery, due, pieceIds } = this;
+      const name = `order ${this.order()?.id ?? 'new'} ${this.order()?.version ?? 0}`;
+      const fields = { clientName, title, place, note, partDelivery, due, pieceIds };
+      // A client that is only being entered has an id of this form alone.
+      untracked(() => this.saving.keep(name, this.order() ? { ...fields, clientId } : fields));
+    });
+  }
 
   protected save(): void {
     if (this.clientId() !== this.fresh) return this.saveOrder(this.clientId()!);

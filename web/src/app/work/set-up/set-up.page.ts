@@ -114,6 +114,13 @@ export class SetUpPage {
   protected readonly alloy = computed(() => alloyOf(this.alloyId()));
   protected readonly scale = computed(() => usualOriginalScale(this.alloy(), this.method()));
 
+  constructor() {
+    const { title, artist, typedCode, editionSize, artistProofs, alloyId, method, approval, finish } = this;
+    const { finishing, glyph, due, pullsBefore, sections } = this;
+    const first = { title, artist, typedCode, editionSize, artistProofs, alloyId, method, approval, finish };
+    this.sending.keep('set up', { ...first, finishing, glyph, due, pullsBefore, sections });
+  }
+
   /** What a section will take: its wax by wall and area where nothing is entered, its bronze, its coats. */
   protected says(section: SectionRow): {
     wax: ReturnType<typeof waxFromWall> | null;
