@@ -1,5 +1,5 @@
 // The demo is data that people judge Kalvet by: it must hold the trouble it promises, and its records must hang together.
-import type { Step } from '@kalvet/core';
+import type { Person, Step } from '@kalvet/core';
 import { DEFAULT_SETTINGS, STEP_STATES, inWords } from '@kalvet/core';
 import { lay } from './lay.ts';
 import { play } from './play.ts';
@@ -16,6 +16,8 @@ describe('the demo foundry', () => {
     // A Wednesday afternoon.
     shop.now = '2027-05-12T15:50:00.000Z';
     await lay(shop.store, play(DEFAULT_SETTINGS, shop.now).shop);
+    const [ines] = await rowsOf<Person>(shop.store, 'people', { name: 'Ines Marlow' });
+    shop.person = await shop.signIn(ines!.id);
     const floor = await shop.floor();
     const pieces = floor.works.flatMap((work) => work.pieces);
     expect(floor.works.length).toBe(10);

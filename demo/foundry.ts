@@ -31,7 +31,6 @@ const CREW = {
 export type PersonKey = keyof typeof CREW;
 export const PEOPLE = (Object.keys(CREW) as PersonKey[]).map((key) => ({ key, ...CREW[key] }));
 
-
 /** Whose hands a room's records are, in the play. */
 const ROOM_HANDS: Partial<Record<Room, PersonKey>> = {
   mould: 'petra',
@@ -44,8 +43,7 @@ const ROOM_HANDS: Partial<Record<Room, PersonKey>> = {
 };
 
 /** Who works in a room. */
-export const personOf = (room: Room): PersonKey =>
-  ROOM_HANDS[room] ?? 'ines';
+export const personOf = (room: Room): PersonKey => ROOM_HANDS[room] ?? 'ines';
 
 const section = (name: string, rest: Partial<SetUpWork['sections'][number]>): SetUpWork['sections'][number] => ({
   name,

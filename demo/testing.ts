@@ -308,7 +308,15 @@ export async function playThroughServices(store: Store, script: readonly Move[])
   let actor: Person | null = null;
   const does = <T extends object>(work: (ctx: Context) => Promise<T>) =>
     write(store, { actor, now, requestId: 'played' }, work);
-  const ines: Person = { id, name: 'Ines Marlow', shortName: 'IM', ...MANAGER, active: true, units: METRIC, version: 1 };
+  const ines: Person = {
+    id,
+    name: 'Ines Marlow',
+    shortName: 'IM',
+    ...MANAGER,
+    active: true,
+    units: METRIC,
+    version: 1,
+  };
   // The first person is there before anybody may do anything.
   await does(async (ctx) => {
     await ctx.insert('people', [ines]);

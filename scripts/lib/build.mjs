@@ -29,6 +29,7 @@ const PARTS = {
       bundle(outdir, {
         main: 'server/src/main.ts',
         look: 'server/src/look.ts',
+        recover: 'server/src/recover.ts',
         demo: 'demo/main.ts',
         planner: 'server/src/plan/planner.worker.ts',
         weigher: 'server/src/weigh/model.worker.ts',

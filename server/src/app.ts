@@ -28,6 +28,8 @@ import { findRoutes } from './work/find.routes.ts';
 import { orderRoutes } from './work/order.routes.ts';
 import { workRoutes } from './work/work.routes.ts';
 import { Problem } from './write/problem.ts';
+import type { Rates } from './http/rates.ts';
+import { RATES, ratesByAddress, ratesByPerson } from './http/rates.ts';
 import type { Server } from './http/request.ts';
 import { isAway } from './write/away.ts';
 import { errnoOf } from './write/errno.ts';
@@ -43,6 +45,7 @@ export interface AppOptions extends Server {
   readonly openid?: OpenidOptions | undefined;
   /** Proxies whose word is taken for where a request comes from and whether its way was encrypted. */
   readonly proxies?: readonly string[];
+  readonly rates?: Rates;
 }
 
 const BODY_LIMIT = '256kb';
@@ -70,7 +73,13 @@ export function createApp(options: AppOptions): { app: Express; live: LiveStream
     }),
   );
   app.use(compression());
-  app.use('/api', onlyOurs(options.hosts ?? []), express.json({ limit: BODY_LIMIT, strict: true }));
+  const rates = options.rates ?? RATES;
+  app.use(
+    '/api',
+    onlyOurs(options.hosts ?? []),
+    ratesByAddress(rates),
+    express.json({ limit: BODY_LIMIT, strict: true }),
+  );
   app.use('/api', inTime);
   app.get('/api/health', async (_request, response) => {
     const change = await changeNumber(options.store);
@@ -80,6 +89,7 @@ export function createApp(options: AppOptions): { app: Express; live: LiveStream
   app.use(
     '/api',
     identify(options.store),
+    ratesByPerson(rates),
     sessionRoutes(options, { openid, demo: (request) => isDemoHere(options, request) }),
   );
   app.use('/api', guardReads, ownSessionRoutes(options));

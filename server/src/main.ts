@@ -1,13 +1,21 @@
-// Serves Kalvet. Everything it needs is told by the environment: KALVET_DB_URL, PORT, HOST, KALVET_HOSTS, KALVET_DATA (the
-// folder whose disk is watched), KALVET_PLAN_SECONDS.
+// Serves Kalvet. Everything it needs is told by the environment: KALVET_DB_URL, PORT, HOST, KALVET_HOSTS, KALVET_PROXIES,
+// KALVET_DATA (the folder whose disk is watched), KALVET_DEMO, KALVET_OIDC_…, KALVET_PLAN_SECONDS.
 import { createServer } from 'node:http';
 import { dirname, join } from 'node:path';
 import { fileURLToPath } from 'node:url';
 import type { WhatIf } from '@kalvet/core';
 import { Op } from 'sequelize';
 import { createApp } from './app.ts';
+import type { Rates } from './http/rates.ts';
+import { RATES } from './http/rates.ts';
 import { diskBeside } from './keep/disk.ts';
-import { Replanner, inThread } from './plan/replanner.ts';
+import { openidFrom } from './people/openid.ts';
+import { isManaged } from './people/session.service.ts';
+import { dropOldSessions } from './people/sessions.ts';
+import { dropOldTries } from './people/tries.ts';
+import { PlannerThread } from './plan/planner-thread.ts';
+import { Replanner } from './plan/replanner.ts';
+import { rowsOf } from './shop/load.ts';
 import { mendProjections } from './shop/project.ts';
 import { openStore } from './store.ts';
 
@@ -25,16 +33,57 @@ const LONGEST_ANSWER_S = 2;
 const SLOW_BODY_MS = 30_000;
 const SLOW_HEAD_MS = 10_000;
 const MOST_CONNECTIONS = 1000;
+const TIDY_MS = 3_600_000;
 const KEYS_KEPT_MS = 30 * 86_400_000;
+
+/** `KALVET_RATES=2` lets twice as much through, for large shops behind one address. */
+const ratesOf = (factor = '1'): Rates => ({
+  person: RATES.person * Number(factor),
+  address: RATES.address * Number(factor),
+  signIn: RATES.signIn,
+});
+const listOf = (name: string) =>
+  (process.env[name] ?? '')
+    .split(',')
+    .map((each) => each.trim())
+    .filter(Boolean);
 
 const store = await openStore(url).catch((error: Error) => {
   console.error(`kalvet: the database cannot be used: ${error.message}`);
   process.exit(1);
 });
-// A form is not sent again after a month: its key has done its work.
-await store.models.keys.destroy({ where: { at: { [Op.lt]: new Date(Date.now() - KEYS_KEPT_MS) } } });
+/** What has done its work goes: keys of forms a month old, sessions that ended, tries that nobody counts any more. */
+const tidy = async () => {
+  await store.models.keys.destroy({ where: { at: { [Op.lt]: new Date(Date.now() - KEYS_KEPT_MS) } } });
+  await dropOldSessions(store);
+  await dropOldTries(store);
+};
+await tidy();
+setInterval(() => void tidy().catch((error: Error) => console.error('tidying:', error.message)), TIDY_MS).unref();
+
+const LOOPBACK = ['127.0.0.1', 'localhost', '::1'];
+// Whoever comes first may set up a shop that nobody manages: that must not be somebody in the street.
+if (!LOOPBACK.includes(host) && !(await isManaged(store))) {
+  console.error(
+    `kalvet: HOST=${host} lets other machines in, and nobody manages this shop with a password yet.\n` +
+      '    Start it without HOST, set it up in the browser of this machine, and start it again.',
+  );
+  process.exit(1);
+}
+/** Only Kalvet’s own demo, and only where the database says that it is one. */
+const demo = process.env['KALVET_DEMO'] === '1' && (await rowsOf(store, 'settings', { name: 'demo' })).length > 0;
+const openid = (() => {
+  try {
+    return openidFrom(process.env);
+  } catch (error) {
+    console.error(`kalvet: ${(error as Error).message}.`);
+    process.exit(1);
+  }
+})();
 const web = join(dirname(fileURLToPath(import.meta.url)), '..', 'web');
 const planner = new URL('./planner.mjs', import.meta.url);
+const planning = new PlannerThread(planner, url, false);
+const asking = new PlannerThread(planner, url, true);
 /** What whoever started this says about the database, while it is away. */
 let around = '';
 const { app, live } = createApp({
@@ -44,20 +93,17 @@ const { app, live } = createApp({
   now: () => new Date().toISOString(),
   web,
   whatIf: (now, stepId, outcome) =>
-    inThread<WhatIf>(
-      planner,
-      url,
-    )({
-      now,
-      ask: { stepId, outcome },
-      seconds: Math.min(planSeconds, LONGEST_ANSWER_S),
-    }),
-  hosts: (process.env['KALVET_HOSTS'] ?? '').split(',').filter(Boolean),
+    asking.run<WhatIf>({ now, ask: { stepId, outcome }, seconds: Math.min(planSeconds, LONGEST_ANSWER_S) }),
+  demo,
+  openid,
+  hosts: listOf('KALVET_HOSTS'),
+  proxies: listOf('KALVET_PROXIES'),
+  rates: ratesOf(process.env['KALVET_RATES']),
 });
 const replanner = new Replanner(
   store,
   () => new Date().toISOString(),
-  (now) => inThread(planner, url)({ now, seconds: planSeconds }),
+  (now) => planning.run({ now, seconds: planSeconds }),
 );
 replanner.start();
 // What is kept ready is looked over while the first pages are asked for.
@@ -101,6 +147,7 @@ async function end(): Promise<void> {
   setTimeout(() => server.closeAllConnections(), 2000).unref();
   await closed;
   await replanner.stop();
+  await Promise.all([planning.stop(), asking.stop()]);
   await store.db.close();
   process.exit(0);
 }

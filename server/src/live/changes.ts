@@ -2,7 +2,9 @@ import type { ChangeMessage, Id, Room } from '@kalvet/core';
 import type { Request, Response } from 'express';
 import { Op } from 'sequelize';
 import { rowsOf } from '../shop/load.ts';
+import { signedIn } from '../people/who.ts';
 import { isAway } from '../write/away.ts';
+import { Problem } from '../write/problem.ts';
 import type { Store } from '../write/store.ts';
 
 /** The number of the newest change. */
@@ -33,6 +35,9 @@ export async function changesSince(store: Store, after: number, limit = 50): Pro
 }
 
 const POLL_MS = 1000;
+/** Streams at once: of one person, and of all. */
+const MOST_OF_ONE = 24;
+const MOST = 600;
 const COMMENT_MS = 20_000;
 
 /**
@@ -40,7 +45,8 @@ const COMMENT_MS = 20_000;
  * so that several servers on one database all tell of all changes.
  */
 export class LiveStream {
-  private readonly listeners = new Set<Response>();
+  /** Who listens, and whose they are. */
+  private readonly listeners = new Map<Response, Id>();
   private timer: NodeJS.Timeout | undefined;
   private last: number | undefined;
   private asking = false;
@@ -58,6 +64,12 @@ export class LiveStream {
       timers.forEach(clearInterval);
       this.forget(response);
     });
+    const who = signedIn(response);
+    if (
+      this.listeners.size >= MOST ||
+      [...this.listeners.values()].filter((id) => id === who.person.id).length >= MOST_OF_ONE
+    )
+      throw new Problem('wait', 'Too many pages listen already. Close some of them.', { waitS: 30 });
     const newest = await changeNumber(this.store);
     if (gone) return;
     response.writeHead(200, {
@@ -70,10 +82,17 @@ export class LiveStream {
     if (Number.isInteger(since) && since > 0 && since < newest)
       for (const message of await changesSince(this.store, since)) send(response, message);
     if (gone) return;
-    this.listeners.add(response);
+    this.listeners.set(response, who.person.id);
     this.last ??= newest;
-    timers.push(setInterval(() => response.write(': here\n\n'), COMMENT_MS));
+    timers.push(setInterval(() => void this.stillIn(response, who.session.id), COMMENT_MS));
     this.timer ??= setInterval(() => void this.poll(), POLL_MS);
+  }
+
+  /** Says now and then that the stream lives, as long as its session does. */
+  private async stillIn(response: Response, sessionId: string): Promise<void> {
+    const alive = await this.store.models.sessions.count({ where: { id: sessionId } }).catch(() => 1);
+    if (alive === 0) response.end();
+    else response.write(': here\n\n');
   }
 
   private forget(response: Response): void {
@@ -92,12 +111,12 @@ export class LiveStream {
       const last = this.last ?? newest;
       if (newest > last)
         for (const message of await changesSince(this.store, last))
-          this.listeners.forEach((listener) => send(listener, message));
+          for (const listener of this.listeners.keys()) send(listener, message);
       if (this.listeners.size > 0) this.last = newest;
     } catch (error) {
       // Whatever it is, screens say that news is missing, and this goes on; what nobody foresaw is printed.
       if (!isAway(error)) console.error('live stream:', error);
-      this.listeners.forEach((listener) => listener.write('event: away\ndata: {}\n\n'));
+      for (const listener of this.listeners.keys()) listener.write('event: away\ndata: {}\n\n');
     } finally {
       this.asking = false;
     }
@@ -106,7 +125,7 @@ export class LiveStream {
   /** Ends every stream, so that the server can stop. */
   close(): void {
     clearInterval(this.timer);
-    this.listeners.forEach((listener) => listener.end());
+    for (const listener of this.listeners.keys()) listener.end();
   }
 }
 

@@ -3,7 +3,9 @@ import { TestShop } from '../testing/shop.ts';
 
 describe('pages that are kept until something changes', () => {
   const ask = (shop: TestShop, path: string, headers: Record<string, string> = {}) =>
-    request(shop.app).get(path).set({ ...shop.headers(), ...headers });
+    request(shop.app)
+      .get(path)
+      .set({ ...shop.headers(), ...headers });
 
   it('are sent again only to who has not seen them, and made anew after a change', async () => {
     const shop = await TestShop.open();

@@ -1,31 +1,29 @@
-// Runs one planning in a thread of its own, with a connection of its own; the server goes on answering meanwhile.
+// Plans in a thread of its own, with connections of its own; the server goes on answering meanwhile. One job after another.
 import { constants, setPriority } from 'node:os';
 import { parentPort, workerData } from 'node:worker_threads';
-import type { Id, Instant } from '@kalvet/core';
 import { connect } from '../db/connection.ts';
 import { defineModels } from '../db/tables.ts';
 import { makePlan } from './make-plan.ts';
+import type { ThreadJob, ThreadSaid } from './planner-thread.ts';
 import { whatIf } from './what-if.ts';
 
-interface Job {
-  readonly url: string;
-  readonly now: Instant;
-  /** How long a plan is made better. */
-  readonly seconds?: number;
-  /** A question instead of a plan: what would an outcome do to the dates? */
-  readonly ask?: { readonly stepId: Id; readonly outcome: string };
-}
-
-const { url, now, ask, seconds = 0 } = workerData as Job;
+const { url, urgent } = workerData as { readonly url: string; readonly urgent: boolean };
 // Who waits for a screen goes before a plan that is made better. On Linux this is of the thread alone, elsewhere of the
 // whole process, which is not wanted.
-if (process.platform === 'linux' && !ask) setPriority(constants.priority.PRIORITY_LOW);
+if (process.platform === 'linux' && !urgent) setPriority(constants.priority.PRIORITY_LOW);
 const db = connect(url, { patient: true });
-try {
-  const store = { db, models: defineModels(db) };
-  parentPort?.postMessage(
-    ask ? await whatIf(store, now, ask.stepId, ask.outcome, { seconds }) : await makePlan(store, now, { seconds }),
-  );
-} finally {
-  await db.close();
-}
+const store = { db, models: defineModels(db) };
+
+const work = ({ now, ask, seconds = 0 }: ThreadJob): Promise<unknown> =>
+  ask ? whatIf(store, now, ask.stepId, ask.outcome, { seconds }) : makePlan(store, now, { seconds });
+
+let before: Promise<unknown> = Promise.resolve();
+parentPort?.on('message', ({ id, ...job }: ThreadJob & { readonly id: number }) => {
+  before = before
+    .then(() => work(job))
+    .then(
+      (value): ThreadSaid => ({ id, value }),
+      (error: Error): ThreadSaid => ({ id, error: error.message }),
+    )
+    .then((said) => parentPort?.postMessage(said));
+});

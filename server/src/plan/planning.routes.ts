@@ -8,11 +8,13 @@ import { planAnswer } from './plan-page.service.ts';
 import * as schema from './planning.schema.ts';
 import type { Step } from '@kalvet/core';
 import { rowsOf } from '../shop/load.ts';
+import { Questions } from './questions.ts';
 import { judgeQuestion, whatIf } from './what-if.ts';
 import * as service from './planning.service.ts';
 
 export function planningRoutes(server: Server, pages: KeptAnswers): Router {
   const routes = Router();
+  const questions = new Questions();
   routes.get('/planning', async (_request, response) => {
     response.json(await service.planning(server.store));
   });
@@ -22,10 +24,14 @@ export function planningRoutes(server: Server, pages: KeptAnswers): Router {
   });
   routes.get('/steps/:id/what-if', async (request, response) => {
     const { outcome } = check(schema.whatIf, request.query);
-    const [step] = await rowsOf<Step>(server.store, 'steps', { id: idIn(request) });
+    const id = idIn(request);
+    const [step] = await rowsOf<Step>(server.store, 'steps', { id });
     judgeQuestion(step, outcome);
-    const ask = server.whatIf ?? ((now, id, how) => whatIf(server.store, now, id, how));
-    response.json(await ask(server.now(), idIn(request), outcome));
+    const work = server.whatIf ?? ((now, stepId, how) => whatIf(server.store, now, stepId, how));
+    // Equal is what is asked of the same step, as it stands.
+    const asked = await questions.ask(`${id} ${step.version} ${outcome}`, () => work(server.now(), id, outcome));
+    if ('answer' in asked) response.json(asked.answer);
+    else response.status(202).json(asked);
   });
   routes.get('/plan', (request, response) => pages.send(request, response, () => planAnswer(server)));
   routes.post('/calendars', may('change settings'), async (request, response) => {

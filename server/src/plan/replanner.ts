@@ -1,5 +1,4 @@
-import { Worker } from 'node:worker_threads';
-import type { Id, Instant } from '@kalvet/core';
+import type { Instant } from '@kalvet/core';
 import type { Model } from 'sequelize';
 import { Op, literal } from 'sequelize';
 import { rowsOf } from '../shop/load.ts';
@@ -16,7 +15,6 @@ const OLDEST_PLAN_MS = 2 * 3_600_000;
 /** Who plans says so again and again; who has not for so long is taken for dead, and somebody else plans. */
 const LEASE_MS = 8_000;
 const RENEW_MS = 2_000;
-const HEAP_MB = 1024;
 
 /**
  * Plans anew by itself after changes that matter, one run at a time, also where several servers share the records: they
@@ -116,29 +114,4 @@ export class Replanner {
       clearInterval(renewing);
     }
   }
-}
-
-/** What a planner's thread is told beside where the records are. */
-export interface ThreadJob {
-  readonly now: Instant;
-  readonly ask?: { readonly stepId: Id; readonly outcome: string };
-  /** How long a plan is made better. */
-  readonly seconds?: number;
-}
-
-/** Runs the planner's thread, with a limit to its memory. @throws Error where it ends without an answer */
-export function inThread<T>(file: string | URL, url: string): (job: ThreadJob) => Promise<T> {
-  return (job) =>
-    new Promise((resolve, reject) => {
-      const worker = new Worker(file, {
-        workerData: { url, ...job },
-        resourceLimits: { maxOldGenerationSizeMb: HEAP_MB },
-      });
-      let answer: { readonly value: T } | undefined;
-      worker.on('message', (value: T) => (answer = { value }));
-      worker.on('error', reject);
-      worker.on('exit', (code) =>
-        answer ? resolve(answer.value) : reject(new Error(`the planner's thread ended with ${code}`)),
-      );
-    });
 }

@@ -120,9 +120,14 @@ export class TestShop {
       ctx.event = { verb: 'add person', text: `${name} works here` };
       return {};
     });
-    const { secret, session } = await openSession(this.store, { personId: person.id, how, from: NOWHERE });
-    this.signedIn.set(person.id, { Cookie: `kalvet_session=${secret}`, 'X-Kalvet-Token': session.token });
-    return person.id;
+    return this.signIn(person.id, how);
+  }
+
+  /** Signs somebody who is there in at a browser of their own. */
+  async signIn(personId: Id, how: How = 'password'): Promise<Id> {
+    const { secret, session } = await openSession(this.store, { personId, how, from: NOWHERE });
+    this.signedIn.set(personId, { Cookie: `kalvet_session=${secret}`, 'X-Kalvet-Token': session.token });
+    return personId;
   }
 
   /** The headers of somebody's browser; of one that nobody is signed in at, none. */

@@ -7,14 +7,14 @@ import { providePrimeNG } from 'primeng/config';
 import { wayInto } from './pages';
 import { routes } from './routes';
 import { WAY_INTO } from './shared/way-into';
-import { personInterceptor } from './shared/person.interceptor';
+import { sessionInterceptor } from './shared/session.interceptor';
 import { KalvetPreset } from './theme';
 
 export const appConfig: ApplicationConfig = {
   providers: [
     provideZonelessChangeDetection(),
     provideRouter(routes, withComponentInputBinding()),
-    provideHttpClient(withInterceptors([personInterceptor])),
+    provideHttpClient(withInterceptors([sessionInterceptor])),
     providePrimeNG({ theme: { preset: KalvetPreset, options: { darkModeSelector: '.kv-dark' } } }),
     MessageService,
     { provide: WAY_INTO, useValue: wayInto },

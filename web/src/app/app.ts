@@ -1,17 +1,31 @@
-import { ChangeDetectionStrategy, Component, HostListener, computed, inject, signal, viewChild } from '@angular/core';
+import {
+  ChangeDetectionStrategy,
+  Component,
+  DestroyRef,
+  HostListener,
+  computed,
+  effect,
+  inject,
+  signal,
+  untracked,
+  viewChild,
+} from '@angular/core';
 import { takeUntilDestroyed, toSignal } from '@angular/core/rxjs-interop';
 import { NavigationEnd, Router, RouterLink, RouterLinkActive, RouterOutlet } from '@angular/router';
 import { ToastModule } from 'primeng/toast';
 import { DialogModule } from 'primeng/dialog';
 import { filter, map } from 'rxjs';
-import { WhoDialog } from './people/who.dialog';
+import { AccountDialog } from './people/account.dialog';
+import { SignIn } from './people/sign-in.component';
 import { IN_HEAD, PAGES } from './pages';
 import { UnitsDialog } from './people/units.dialog';
 import { Rail } from './rail.component';
 import { Api } from './shared/api.service';
 import { FindBox } from './shared/find.component';
 import { Live } from './shared/live.service';
+import { Session } from './shared/session.service';
 import { ShopService } from './shared/shop.service';
+import { Standing } from './shared/standing.component';
 
 /** Pages whose own head is the rail, with what is in each room. */
 const OWN_RAIL = new Set(['floor', 'day', 'pieces/:id']);
@@ -25,7 +39,9 @@ const OWN_RAIL = new Set(['floor', 'day', 'pieces/:id']);
     RouterLinkActive,
     ToastModule,
     DialogModule,
-    WhoDialog,
+    AccountDialog,
+    SignIn,
+    Standing,
     UnitsDialog,
     FindBox,
     Rail,
@@ -37,11 +53,18 @@ const OWN_RAIL = new Set(['floor', 'day', 'pieces/:id']);
 export class App {
   protected readonly shop = inject(ShopService);
   private readonly router = inject(Router);
-  protected readonly reached = toSignal(inject(Api).reached$, { initialValue: true });
+  /** Why the records cannot be reached, as the server or the browser says it. */
+  protected readonly away = toSignal(inject(Api).away$, { initialValue: '' });
   protected readonly asked = signal(false);
   protected readonly help = signal(false);
   protected readonly units = signal(false);
-  protected readonly pages = IN_HEAD;
+  protected readonly session = inject(Session);
+  /** Pages that whoever is signed in may see. */
+  protected readonly pages = computed(() =>
+    IN_HEAD.filter(({ reads, does }) => (!reads || this.session.reads(reads)) && (!does || this.session.may(does))),
+  );
+  /** The page stays behind it where a session ended while somebody typed. */
+  protected readonly shown = computed(() => this.session.isIn());
   private readonly address = toSignal(
     this.router.events.pipe(
       filter((event) => event instanceof NavigationEnd),
@@ -52,20 +75,29 @@ export class App {
   protected readonly page = computed(() => PAGES.find(({ path }) => path.split('/')[0] === this.address()));
   protected readonly needsRail = computed(() => this.page() !== undefined && !OWN_RAIL.has(this.page()!.path));
   protected readonly find = viewChild(FindBox);
-  /** Asked once: until somebody has said who they are, and again when they want to change it. */
-  protected readonly askWho = computed(() => this.asked() || (this.shop.loaded() && this.shop.person() === undefined));
   private goPressed = 0;
 
   constructor() {
-    this.shop.load().subscribe();
-    // Listened to on every page, so that each one says when the records are away and goes on when they are back.
-    inject(Live).changed$.pipe(takeUntilDestroyed()).subscribe();
+    const live = inject(Live);
+    const gone = inject(DestroyRef);
+    this.session.read().subscribe();
+    // Read and listened to from the first moment somebody is signed in: each page says when the records are away and goes
+    // on when they are back.
+    const begun = effect(() => {
+      if (!this.session.isIn()) return;
+      untracked(() => {
+        this.shop.load().subscribe();
+        live.changed$.pipe(takeUntilDestroyed(gone)).subscribe();
+      });
+      begun.destroy();
+    });
   }
 
   @HostListener('document:keydown', ['$event'])
   protected key(event: KeyboardEvent): void {
     const target = event.target as HTMLElement;
     if (
+      !this.shown() ||
       target.closest('input, textarea, select, [contenteditable], .p-dialog') ||
       event.ctrlKey ||
       event.metaKey ||
@@ -80,7 +112,7 @@ export class App {
     } else if (event.key === '?') this.help.set(true);
     else if (event.key === 'g') this.goPressed = event.timeStamp;
     else if (go) {
-      const page = IN_HEAD.find(({ key }) => key === event.key);
+      const page = this.pages().find(({ key }) => key === event.key);
       if (page) void this.router.navigateByUrl(`/${page.path}`);
     }
   }

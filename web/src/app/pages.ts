@@ -1,5 +1,5 @@
 import type { Type } from '@angular/core';
-import type { Room } from '@kalvet/core';
+import type { PageRead, Right, Room } from '@kalvet/core';
 import type { WayInto } from './shared/way-into';
 
 /** A page: where it is, what it is called, the key after `g`, and the room whose page it is. */
@@ -12,6 +12,10 @@ export interface Page {
   /** As the list of keys says it. */
   readonly help?: string;
   readonly room?: Room;
+  /** Shown to those who may read it. */
+  readonly reads?: PageRead;
+  /** Shown to those who may do what it is for. */
+  readonly does?: Right;
 }
 
 /** Every page, in the order of the head: routes, navigation, keys and the rail's ways into the rooms come from here. */
@@ -28,6 +32,7 @@ export const PAGES: readonly Page[] = [
     name: 'Day sheet',
     key: 'd',
     help: 'the Day sheet',
+    reads: 'day',
     load: () => import('./plan/day/day.page').then((m) => m.DayPage),
   },
   {
@@ -35,6 +40,7 @@ export const PAGES: readonly Page[] = [
     name: 'Coats',
     key: 'c',
     help: 'the Coats',
+    reads: 'coats',
     room: 'shell',
     load: () => import('./shell/coats.page').then((m) => m.CoatsPage),
   },
@@ -43,6 +49,7 @@ export const PAGES: readonly Page[] = [
     name: 'Pour',
     key: 'p',
     help: 'the Pour',
+    reads: 'pour',
     room: 'pour',
     load: () => import('./pour/pour.page').then((m) => m.PourPage),
   },
@@ -51,6 +58,7 @@ export const PAGES: readonly Page[] = [
     name: 'Plan',
     key: 'l',
     help: 'the Plan',
+    reads: 'plan',
     load: () => import('./plan/plan/plan.page').then((m) => m.PlanPage),
   },
   {
@@ -58,6 +66,7 @@ export const PAGES: readonly Page[] = [
     name: 'Orders',
     key: 'o',
     help: 'the Orders',
+    reads: 'orders',
     load: () => import('./work/orders/orders.page').then((m) => m.OrdersPage),
   },
   {
@@ -65,6 +74,7 @@ export const PAGES: readonly Page[] = [
     name: 'Settings',
     key: 's',
     help: 'the Settings',
+    reads: 'planning',
     load: () => import('./plan/settings/settings.page').then((m) => m.SettingsPage),
   },
   {
@@ -72,8 +82,12 @@ export const PAGES: readonly Page[] = [
     name: 'Set up a work',
     key: 'n',
     help: 'set up a new work',
+    does: 'set up work',
     load: () => import('./work/set-up/set-up.page').then((m) => m.SetUpPage),
   },
+  { path: 'people', name: 'People', load: () => import('./people/people.page').then((m) => m.PeoplePage) },
+  { path: 'audit', name: 'Audit', load: () => import('./people/audit.page').then((m) => m.AuditPage) },
+  { path: 'backups', name: 'Backups', load: () => import('./keep/backups.page').then((m) => m.BackupsPage) },
   { path: 'pieces/:id', name: 'Piece', load: () => import('./work/piece/piece.page').then((m) => m.PiecePage) },
   { path: 'works/:id', name: 'Work', load: () => import('./work/work/work.page').then((m) => m.WorkPage) },
   { path: '**', name: 'Not found', load: () => import('./shared/not-found.page').then((m) => m.NotFoundPage) },

@@ -20,6 +20,7 @@ import { WordsPipe } from '../shared/words.pipe';
 import { Cautions } from '../shared/cautions.component';
 import { Field } from '../shared/field.component';
 import { Refusal } from '../shared/refusal.component';
+import { Session } from '../shared/session.service';
 import { ShopService } from '../shared/shop.service';
 import { Submission } from '../shared/submission';
 import { readingsAsked, startReadings } from './draft';
@@ -55,6 +56,7 @@ const WORTH_BEGINNING_MIN = 30;
 })
 export class RecordPanel {
   protected readonly shop = inject(ShopService);
+  private readonly session = inject(Session);
   private readonly parts = inject(STEP_PARTS);
   protected readonly sending = new Submission();
   protected readonly given = new RecordDraft();
@@ -67,7 +69,7 @@ export class RecordPanel {
   protected readonly kind = computed(() => kindOf(this.step().kind));
   protected readonly outcomes = computed(() => [
     ...this.kind().outcomes.map(({ code, label }) => ({ code, label })),
-    ...(this.shop.person()?.mayOverride ? [{ code: SKIPPED.code, label: 'Skip' }] : []),
+    ...(this.session.mayPass('skip') ? [{ code: SKIPPED.code, label: 'Skip' }] : []),
   ]);
   protected readonly asked = computed(() => readingsAsked(this.step().kind, this.given.outcome()));
   private readonly chosen = computed(() => outcomeOf(this.kind(), this.given.outcome()));

@@ -29,7 +29,7 @@ import { ShopService } from '../shared/shop.service';
     <kv-field label="By" for="done-by" [error]="wrong()['by']">
       <p-multiselect
         inputId="done-by"
-        [options]="shop.people()"
+        [options]="shop.hands()"
         optionLabel="name"
         optionValue="id"
         [(ngModel)]="by"

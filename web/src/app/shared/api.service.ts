@@ -1,7 +1,7 @@
 import { HttpClient, HttpErrorResponse } from '@angular/common/http';
 import { Injectable, inject } from '@angular/core';
 import type { ErrorAnswer, EventAnswer } from '@kalvet/core';
-import { BehaviorSubject, catchError, from, map, of, switchMap, tap, throwError } from 'rxjs';
+import { BehaviorSubject, catchError, distinctUntilChanged, from, map, of, switchMap, tap, throwError } from 'rxjs';
 import type { Observable } from 'rxjs';
 import { takeEarly } from './early';
 
@@ -22,10 +22,15 @@ const AWAY = 'The records cannot be reached at this moment. What you typed is ke
 @Injectable({ providedIn: 'root' })
 export class Api {
   private readonly http = inject(HttpClient);
-  private readonly reached = new BehaviorSubject(true);
+  private readonly away = new BehaviorSubject('');
 
+  /** Why the last request did not get through to the records, in words; empty where it did. */
+  readonly away$ = this.away.asObservable();
   /** Whether the last request got through to the records. */
-  readonly reached$ = this.reached.asObservable();
+  readonly reached$ = this.away$.pipe(
+    map((words) => words === ''),
+    distinctUntilChanged(),
+  );
 
   get<T>(path: string): Observable<T> {
     const asked = this.http.get<T>(`/api${path}`);
@@ -54,10 +59,10 @@ export class Api {
 
   private watched<T>(request: Observable<T>): Observable<T> {
     return request.pipe(
-      tap(() => this.reached.next(true)),
+      tap(() => this.away.next('')),
       catchError((failure: unknown) => {
         const error = asApiError(failure);
-        if (error.error.code === 'unavailable') this.reached.next(false);
+        if (error.error.code === 'unavailable') this.away.next(error.message);
         return throwError(() => error);
       }),
     );

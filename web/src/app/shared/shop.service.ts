@@ -12,6 +12,7 @@ import {
   formatWhen,
   fromMs,
   inWords,
+  mayDo,
   quantity,
   quantityInWords,
   shopReader,
@@ -21,7 +22,7 @@ import {
 import { retry, tap } from 'rxjs';
 import type { Observable } from 'rxjs';
 import { Api } from './api.service';
-import { storePerson, storedPerson } from './person.interceptor';
+import { Session } from './session.service';
 import { fromPicker, toPicker } from './time';
 
 const TICK_MS = 15_000;
@@ -31,14 +32,20 @@ const TICK_MS = 15_000;
 export class ShopService {
   private readonly api = inject(Api);
   private readonly answer = signal<ShopAnswer | undefined>(undefined);
-  private readonly personId = signal(storedPerson());
+  private readonly session = inject(Session);
   private readonly tick = signal(Date.now());
   private offsetMs = 0;
 
   readonly loaded = computed(() => this.answer() !== undefined);
   readonly settings = computed(() => this.answer()?.settings ?? DEFAULT_SETTINGS);
   readonly people = computed(() => (this.answer()?.people ?? []).filter((person) => person.active));
-  readonly person = computed<Person | undefined>(() => this.people().find(({ id }) => id === this.personId()));
+  /** People who work in the rooms: who only looks, or keeps the books, does no step. */
+  readonly hands = computed(() => this.people().filter((person) => mayDo(person, 'record step')));
+  /** Who is signed in, as the shop's list has them now. */
+  readonly person = computed<Person | undefined>(() => {
+    const own = this.session.person();
+    return own && (this.people().find(({ id }) => id === own.id) ?? own);
+  });
   readonly now = computed<Instant>(() => fromMs(this.tick() + this.offsetMs));
   readonly zone = computed(() => this.settings().timeZone);
   private readonly today = computed<Day>(() => dayIn(this.now(), this.zone()));
@@ -102,11 +109,6 @@ export class ShopService {
 
   personName(id: string): string {
     return this.answer()?.people.find((person) => person.id === id)?.name ?? 'somebody';
-  }
-
-  choose(id: string): void {
-    storePerson(id);
-    this.personId.set(id);
   }
 
   /** A text in the reader's units, its times by the shop's clock. */

@@ -6,6 +6,7 @@ import { Api, ApiError, asApiError } from './api.service';
 import { newKey } from './ids';
 import { KeptDraft } from './kept-draft';
 import { Live } from './live.service';
+import { Session } from './session.service';
 import { ShopService } from './shop.service';
 
 /**
@@ -16,6 +17,7 @@ export class Submission {
   private readonly api = inject(Api);
   private readonly live = inject(Live);
   private readonly shop = inject(ShopService);
+  private readonly session = inject(Session);
   private readonly toast = inject(MessageService);
   private key = newKey();
   private sent = '';
@@ -44,7 +46,7 @@ export class Submission {
   readonly mayOverride = computed(
     () => this.refusals().length > 0 && this.refusals().every((refusal) => refusal.mayOverride),
   );
-  readonly personMay = computed(() => this.shop.person()?.mayOverride ?? false);
+  readonly personMay = computed(() => this.refusals().every(({ rule }) => this.session.mayPass(rule)));
 
   /** Sends, and calls back with the answer. Asked again while it is under way, it does nothing. */
   send<T>(

@@ -8,25 +8,40 @@ import { TestBed } from '@angular/core/testing';
 import { provideRouter, withComponentInputBinding } from '@angular/router';
 import type { Routes } from '@angular/router';
 import { DEFAULT_SETTINGS, METRIC } from '@kalvet/core';
-import type { Person } from '@kalvet/core';
+import type { Person, SessionAnswer } from '@kalvet/core';
 import { NEVER } from 'rxjs';
 import { MessageService } from 'primeng/api';
 import { Live } from '../shared/live.service';
-import { storePerson } from '../shared/person.interceptor';
 import { wayInto } from '../pages';
 import { WAY_INTO } from '../shared/way-into';
 import { PARTS } from '../step-parts';
 import { STEP_PARTS } from '../route/parts';
+import { Session } from '../shared/session.service';
 import { ShopService } from '../shared/shop.service';
 
 export const PERSON: Person = {
   id: 'p-1',
   name: 'Ines Marlow',
   shortName: 'IM',
-  mayOverride: true,
+  roles: ['manager'],
+  rooms: [],
+  gates: [],
   active: true,
   units: METRIC,
   version: 1,
+};
+
+/** How a browser stands at which somebody is signed in. */
+export const SIGNED_IN: SessionAnswer = {
+  state: 'in',
+  person: PERSON,
+  how: 'password',
+  token: 'token-1',
+  tablet: null,
+  choices: [],
+  demo: false,
+  openid: null,
+  shopName: 'Marrowby Quay',
 };
 
 /** Prepares a bed whose stream is silent and whose requests the spec answers. */
@@ -36,7 +51,8 @@ export function bed(
   others: readonly Person[] = [],
 ): HttpTestingController {
   TestBed.resetTestingModule();
-  storePerson('p-1');
+  // What one spec leaves typed is nobody else's.
+  localStorage.clear();
   TestBed.configureTestingModule({
     providers: [
       provideZonelessChangeDetection(),
@@ -50,6 +66,9 @@ export function bed(
     ],
   });
   const http = TestBed.inject(HttpTestingController);
+  TestBed.inject(Session).read().subscribe();
+  const answer: SessionAnswer = { ...SIGNED_IN, person: { ...PERSON, ...person } };
+  http.expectOne('/api/session').flush(answer);
   TestBed.inject(ShopService).load().subscribe();
   http.expectOne('/api/shop').flush({
     settings: DEFAULT_SETTINGS,

@@ -16,6 +16,7 @@ import { InputNumberModule } from 'primeng/inputnumber';
 import { InputTextModule } from 'primeng/inputtext';
 import { SelectModule } from 'primeng/select';
 import { newId } from '../../shared/ids';
+import { KeepingTabs } from '../../shared/keeping-tabs.component';
 import { pageData } from '../../shared/page-data';
 import { Field } from '../../shared/field.component';
 import { QuantityInput } from '../../shared/quantity-input.component';
@@ -55,6 +56,7 @@ const NUMBERS: readonly {
 @Component({
   selector: 'kv-settings',
   imports: [
+    KeepingTabs,
     Field,
     FormsModule,
     ButtonModule,

@@ -1,0 +1,63 @@
+import { Injectable, computed, inject, signal } from '@angular/core';
+import { HttpClient } from '@angular/common/http';
+import type { Gate, PageRead, Right, Room, SessionAnswer, Sight } from '@kalvet/core';
+import { mayAnswer, mayDo, mayPass, mayRead, maySee } from '@kalvet/core';
+import { catchError, of, retry, tap } from 'rxjs';
+import type { Observable } from 'rxjs';
+
+/** Who is signed in at this browser, and what they may. */
+@Injectable({ providedIn: 'root' })
+export class Session {
+  private readonly http = inject(HttpClient);
+  private readonly answer = signal<SessionAnswer | undefined>(undefined);
+  /** Somebody was signed in on this page, and is no more: what they typed still stands in it. */
+  readonly ended = signal(false);
+
+  readonly stand = this.answer.asReadonly();
+  readonly state = computed(() => this.answer()?.state);
+  readonly isIn = computed(() => this.state() === 'in');
+  /** As it was at signing in; what changes since is on the shop's list. */
+  readonly person = computed(() => this.answer()?.person ?? undefined);
+  readonly demo = computed(() => this.answer()?.demo === true);
+  readonly how = computed(() => this.answer()?.how ?? undefined);
+  readonly token = computed(() => this.answer()?.token ?? '');
+
+  /** Asks how this browser stands; again and again while nobody answers. */
+  read(): Observable<SessionAnswer> {
+    return this.http.get<SessionAnswer>('/api/session').pipe(
+      retry({ delay: 2000 }),
+      tap((answer) => {
+        const before = this.answer()?.person?.id;
+        // Whoever signs in over somebody else's page begins with a page of their own.
+        if (this.ended() && answer.person && before !== answer.person.id) return location.reload();
+        if (this.ended() && answer.person === null) return;
+        this.ended.set(false);
+        this.answer.set(answer);
+      }),
+    );
+  }
+
+  /** The server knows this session no more. */
+  lost(): void {
+    if (this.isIn()) this.ended.set(true);
+  }
+
+  /** Signs out; the page begins anew, so that nothing of it stays for the next one. */
+  signOut(): void {
+    this.http
+      .post('/api/session/end', {})
+      .pipe(catchError(() => of(undefined)))
+      .subscribe(() => location.assign('/'));
+  }
+
+  /** The page anew, as whoever is signed in now sees it. */
+  startAnew(): void {
+    location.reload();
+  }
+
+  may = (right: Right, room?: Room | null): boolean => mayDo(this.person(), right, room);
+  mayPass = (rule: string): boolean => mayPass(this.person(), rule);
+  answersFor = (gate: Gate): boolean => mayAnswer(this.person(), gate);
+  sees = (sight: Sight): boolean => maySee(this.person(), sight);
+  reads = (page: PageRead): boolean => mayRead(this.person(), page);
+}
