@@ -48,6 +48,8 @@ export async function fill(url: string, now: Instant): Promise<Filled> {
   const began = Date.now();
   const store = await openStore(url);
   const db = await driver(url);
+  // Its people are chosen without a proof, as in the demo.
+  await store.models.settings.upsert({ name: 'demo', value: { state: 'laid', at: now, change: 0 } });
   const people = PEOPLE.map(() => newId());
   await insert(
     db,
@@ -57,7 +59,9 @@ export async function fill(url: string, now: Instant): Promise<Filled> {
       version: 1,
       name: PEOPLE[i],
       shortName: PEOPLE[i]!.replace(/[a-z ]/g, ''),
-      mayOverride: i === 0,
+      roles: JSON.stringify(i === 0 ? ['manager'] : ['hand']),
+      rooms: '[]',
+      gates: '[]',
       active: true,
       units: JSON.stringify(METRIC),
     })),

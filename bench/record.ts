@@ -60,7 +60,6 @@ export class Recorder {
           readings: kind === 'coat' ? { slurry: 'backup', stucco: 'coarse', roomC: 22, roomRh: 50 } : {},
           note: '',
         },
-        this.person,
         randomUUID(),
       );
     });

@@ -1,5 +1,5 @@
 // A first visit in a real browser: what is downloaded to show the Floor, and when its discs are there.
-import type { FloorAnswer, ShopAnswer } from '@kalvet/core';
+import type { FloorAnswer } from '@kalvet/core';
 import { Browser } from '../e2e/browser.ts';
 import { line, quantile } from './measure.ts';
 import type { Line } from './measure.ts';
@@ -21,7 +21,6 @@ interface Resource {
 }
 
 export async function screens(served: Served): Promise<Line[]> {
-  const { people } = await served.json<ShopAnswer>('/api/shop');
   const { works } = await served.json<FloorAnswer>('/api/floor');
   const pieces = works.flatMap((work) => work.pieces);
   // A cell shows three discs and a number; each work has two pieces in work here.
@@ -33,7 +32,9 @@ export async function screens(served: Served): Promise<Line[]> {
     try {
       const { driver } = browser;
       await driver.get(`${served.base}/favicon.svg`);
-      await driver.executeScript(`localStorage.setItem('kalvet.person', '${people[0]!.id}')`);
+      await driver
+        .manage()
+        .addCookie({ name: 'kalvet_session', value: served.signed.Cookie.split('=')[1]!, path: '/' });
       await (
         driver as unknown as { sendDevToolsCommand: (name: string, what: object) => Promise<void> }
       ).sendDevToolsCommand('Page.addScriptToEvaluateOnNewDocument', { source: WATCH(discs) });

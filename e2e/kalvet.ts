@@ -8,6 +8,8 @@ import { dirname, join } from 'node:path';
 import { fileURLToPath } from 'node:url';
 import * as mariadb from 'mariadb';
 import type { FloorAnswer, PieceAnswer, StepForm } from '@kalvet/core';
+import type { Signed } from './session.ts';
+import { DEMO_MARK, asInDemo, personOf, setUpShop, signIn } from './session.ts';
 
 export const ROOT = join(dirname(fileURLToPath(import.meta.url)), '..');
 
@@ -39,7 +41,7 @@ export async function until<T>(what: string, ask: () => Promise<T | undefined | 
 }
 
 /** The address of a fresh database. */
-async function freshDatabase(name: string): Promise<string> {
+async function freshDatabase(name: string, demo: boolean): Promise<string> {
   const url = new URL(process.env['KALVET_JOURNEY_DB_URL'] ?? '');
   const connection = await mariadb.createConnection({
     host: url.hostname,
@@ -49,6 +51,10 @@ async function freshDatabase(name: string): Promise<string> {
   });
   await connection.query(`DROP DATABASE IF EXISTS ${name}`);
   await connection.query(`CREATE DATABASE ${name} CHARACTER SET utf8mb4 COLLATE utf8mb4_unicode_ci`);
+  if (demo) {
+    await connection.query(`USE ${name}`);
+    for (const statement of DEMO_MARK) await connection.query(statement);
+  }
   await connection.end();
   url.pathname = `/${name}`;
   return url.href;
@@ -59,10 +65,16 @@ export class Kalvet {
   private constructor(
     private readonly database: string,
     readonly port: number,
+    private readonly demo: boolean,
+    private readonly env: NodeJS.ProcessEnv,
   ) {}
 
-  static async start(name: string): Promise<Kalvet> {
-    const kalvet = new Kalvet(await freshDatabase(name), await freePort());
+  /** @param demo people are chosen by one tap, so that a journey need not sign in; `env` for what else the server is told */
+  static async start(
+    name: string,
+    { demo = true, env = {} }: { demo?: boolean; env?: NodeJS.ProcessEnv } = {},
+  ): Promise<Kalvet> {
+    const kalvet = new Kalvet(await freshDatabase(name, demo), await freePort(), demo, env);
     await kalvet.run();
     return kalvet;
   }
@@ -73,7 +85,13 @@ export class Kalvet {
 
   async run(): Promise<void> {
     this.child = spawn(process.execPath, [join(ROOT, 'dist/server/main.mjs')], {
-      env: { ...process.env, KALVET_DB_URL: this.database, PORT: String(this.port) },
+      env: {
+        ...process.env,
+        ...this.env,
+        KALVET_DB_URL: this.database,
+        PORT: String(this.port),
+        KALVET_DEMO: this.demo ? '1' : '',
+      },
       stdio: ['ignore', 'ignore', 'inherit'],
     });
     await until('Kalvet', async () => (await fetch(`${this.url}/api/health`)).ok);
@@ -88,8 +106,36 @@ export class Kalvet {
     await gone;
   }
 
+  /** Who manages the shop of this journey; what is read past the screens is read by them. */
+  private first: Signed | undefined;
+  private readonly signed = new Map<string, Signed>();
+
+  /** The first person, who manages the shop; gives their id. */
+  async setUpShop(name: string, shortName: string): Promise<string> {
+    return this.knows(await setUpShop(this.url, name, shortName));
+  }
+
+  /** Somebody who signed in on a screen, past the screens too. */
+  async signIn(name: string, password?: string): Promise<string> {
+    return this.knows(await signIn(this.url, name, password));
+  }
+
+  private async knows(signed: Signed): Promise<string> {
+    const id = await personOf(this.url, signed);
+    this.signed.set(id, signed);
+    this.first ??= signed;
+    return id;
+  }
+
+  /** What somebody's browser sends. */
+  async as(person: string): Promise<Partial<Signed>> {
+    if (!person) return this.first ?? {};
+    if (!this.signed.has(person)) this.signed.set(person, await asInDemo(this.url, person));
+    return this.signed.get(person)!;
+  }
+
   async get<T>(path: string): Promise<T> {
-    const answer = await fetch(`${this.url}/api${path}`);
+    const answer = await fetch(`${this.url}/api${path}`, { headers: this.first ?? {} });
     if (!answer.ok) throw new Error(`${path}: ${answer.status}`);
     return (await answer.json()) as T;
   }
@@ -110,7 +156,7 @@ export class Kalvet {
       headers: {
         'Content-Type': 'application/json',
         'Idempotency-Key': key,
-        ...(person ? { 'X-Kalvet-Person': person } : {}),
+        ...(await this.as(person)),
       },
       body: JSON.stringify(body),
     });

@@ -6,6 +6,8 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { Browser } from './browser.ts';
 import { ROOT, freePort, until } from './kalvet.ts';
+import type { Signed } from './session.ts';
+import { PASSWORD, signIn } from './session.ts';
 
 const DEAD = 'SIGKILL';
 
@@ -15,6 +17,7 @@ describe('killed and started again', () => {
   let start: ChildProcess;
   let browser: Browser | undefined;
   let output = '';
+  let signed: Partial<Signed> = {};
   const url = () => `http://127.0.0.1:${port}`;
 
   /** The command that a person types, in a data folder of its own. */
@@ -49,18 +52,20 @@ describe('killed and started again', () => {
   const add = (name: string, key: string) =>
     fetch(`${url()}/api/people`, {
       method: 'POST',
-      headers: { 'Content-Type': 'application/json', 'Idempotency-Key': key },
+      headers: { 'Content-Type': 'application/json', 'Idempotency-Key': key, ...signed },
       body: JSON.stringify({
         id: `01a00000-0000-7000-8000-${name.padStart(12, '0')}`,
         name: `Person ${name}`,
         shortName: name,
-        mayOverride: false,
+        roles: ['hand'],
+        rooms: [],
+        gates: [],
       }),
     });
   const people = async () =>
-    ((await (await fetch(`${url()}/api/shop`)).json()) as { people: { name: string }[] }).people.map(
-      ({ name }) => name,
-    );
+    (
+      (await (await fetch(`${url()}/api/shop`, { headers: signed })).json()) as { people: { name: string }[] }
+    ).people.map(({ name }) => name);
 
   it('a second start in the same folder says that one is running', async () => {
     const second = spawn(process.execPath, [join(ROOT, 'scripts/start.mjs'), '--empty'], {
@@ -77,8 +82,10 @@ describe('killed and started again', () => {
     browser = await Browser.open(url());
     await browser.go('/floor');
     await browser.type('#who-name', 'Ines Marlow');
-    await browser.press('This is me');
+    await browser.type('#who-password', PASSWORD);
+    await browser.press('Set up the shop');
     await browser.gone('#who-name');
+    signed = await signIn(url(), 'Ines Marlow');
     await browser.says('No work has been set up yet');
     await browser.go('/set-up');
     await browser.type('#title', 'A title that must not be lost');

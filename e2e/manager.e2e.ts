@@ -17,7 +17,7 @@ describe('the manager at the Floor', () => {
   let kalvet: Kalvet;
   let browser: Browser;
   let piece = '';
-  const person = id(1);
+  let person = '';
 
   const record = async (stepId: string, readings: object, hoursAgo: number) => {
     const { step } = await kalvet.form(stepId);
@@ -32,7 +32,7 @@ describe('the manager at the Floor', () => {
 
   beforeAll(async () => {
     kalvet = await Kalvet.start('kalvet_manager');
-    await kalvet.post('/people', { id: person, name: 'Ines Marlow', shortName: 'IM', mayOverride: true });
+    person = await kalvet.setUpShop('Ines Marlow', 'IM');
     for (const [n, code, title] of [
       [2, 'OTT', 'Otter with Reed'],
       [3, 'HND', 'Sleeping Hound'],

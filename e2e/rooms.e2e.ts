@@ -187,7 +187,7 @@ describe('the rooms at work', () => {
       headers: {
         'Content-Type': 'application/json',
         'Idempotency-Key': crypto.randomUUID(),
-        'X-Kalvet-Person': shop.person,
+        ...(await kalvet.as(shop.person)),
       },
       body: JSON.stringify({ version, dueDate: best.out }),
     });

@@ -41,21 +41,20 @@ describe('two people at once', () => {
 
   beforeAll(async () => {
     kalvet = await Kalvet.start('kalvet_two_people');
-    const ines = newId();
-    await kalvet.post('/people', { id: ines, name: 'Ines Marlow', shortName: 'IM', mayOverride: true });
-    await kalvet.post('/people', { id: newId(), name: 'Oskar Venn', shortName: 'OV', mayOverride: false }, ines);
+    const ines = await kalvet.setUpShop('Ines Marlow', 'IM');
+    const oskar = { id: newId(), name: 'Oskar Venn', shortName: 'OV', roles: ['hand'], rooms: [], gates: [] };
+    await kalvet.post('/people', oskar, ines);
     const { body } = await kalvet.post('/works', work('OTT', 'Otter with Reed'), ines);
     pieceId = (body as unknown as { pieceIds: string[] }).pieceIds[0]!;
     one = await Browser.open(kalvet.url);
     other = await Browser.open(kalvet.url);
-    for (const [browser, name] of [
-      [one, 'Ines Marlow'],
-      [other, 'Oskar Venn'],
+    for (const [browser, person] of [
+      [one, ines],
+      [other, oskar.id],
     ] as const) {
       await browser.go(`/pieces/${pieceId}`);
-      await browser.click('.person:not([aria-label])');
+      await browser.click(`[data-person="${person}"]`);
       await browser.says('Otter with Reed 1/2');
-      void name;
     }
   });
   afterAll(async () => {

@@ -13,13 +13,13 @@ describe('units for everybody', () => {
     shop = await Prepared.open(kalvet, 'Ines Marlow', 'IM');
     await kalvet.post(
       '/people',
-      { id: nextId(), name: 'Oskar Venn', shortName: 'OV', mayOverride: false },
+      { id: nextId(), name: 'Oskar Venn', shortName: 'OV', roles: ['hand'], rooms: [], gates: [] },
       shop.person,
     );
     browser = await Browser.open(kalvet.url);
     await browser.go('/floor');
     await browser.click(`[data-person="${shop.person}"]`);
-    await browser.gone('kv-who .p-dialog');
+    await browser.gone('kv-sign-in');
   });
   afterAll(async () => {
     await browser?.close();

@@ -46,6 +46,16 @@ const VIEWS = [
   { name: 'work', path: (_, work) => `/works/${work('HER')}` },
 ];
 
+/** A session of the demo, past its screens. */
+async function asInDemo(url, personId) {
+  const answer = await fetch(`${url}/api/session/demo`, {
+    method: 'POST',
+    headers: { 'Content-Type': 'application/json' },
+    body: JSON.stringify({ personId }),
+  });
+  return { Cookie: answer.headers.getSetCookie()[0].split(';')[0] };
+}
+
 async function pictures(url) {
   const { Builder, By, until } = await import('selenium-webdriver');
   const { default: chrome } = await import('selenium-webdriver/chrome.js');
@@ -67,19 +77,18 @@ async function pictures(url) {
       deviceScaleFactor: 1,
       mobile: false,
     });
-    const read = async (path) => (await fetch(`${url}/api${path}`)).json();
+    const { choices } = await (await fetch(`${url}/api/session`)).json();
+    const { Cookie } = await asInDemo(url, choices.find(({ roles }) => roles.includes('manager')).id);
+    const read = async (path) => (await fetch(`${url}/api${path}`, { headers: { Cookie } })).json();
     // The planner needs a moment after the start: the pictures show its dates.
     for (let i = 0; i < 40 && !(await read('/plan')).plan.planId; i++) await driver.sleep(500);
-    const { people } = await read('/shop');
     const { works } = await read('/floor');
     const piece = (code, number) => {
       const pieces = works.find((work) => work.code === code)?.pieces ?? [];
       return (pieces.find((each) => each.number === number) ?? pieces[0])?.id;
     };
     await driver.get(`${url}/favicon.svg`);
-    await driver.executeScript(
-      `localStorage.setItem('kalvet.person', '${people.find(({ mayOverride }) => mayOverride).id}')`,
-    );
+    await driver.manage().addCookie({ name: 'kalvet_session', value: Cookie.split('=')[1], path: '/' });
     for (const { name, path, click } of VIEWS) {
       await driver.get(url + path(piece, (code) => works.find((each) => each.code === code)?.id));
       await driver.wait(until.elementLocated(By.css('h1, h2')), 15_000);
@@ -112,7 +121,12 @@ await run(async () => {
   try {
     await database.query('CREATE DATABASE kalvet_pictures CHARACTER SET utf8mb4 COLLATE utf8mb4_unicode_ci');
     const port = await freePort();
-    const env = { KALVET_DB_URL: database.url('kalvet_pictures'), KALVET_OWN_DB: '1', PORT: String(port) };
+    const env = {
+      KALVET_DB_URL: database.url('kalvet_pictures'),
+      KALVET_OWN_DB: '1',
+      KALVET_DEMO: '1',
+      PORT: String(port),
+    };
     const laid = await exec(process.execPath, [join(DIST, 'server/demo.mjs')], { env, show: true });
     if (laid.code !== 0) throw new Told('the demo could not be laid; see above.');
     server = spawn(process.execPath, [join(DIST, 'server/main.mjs')], {

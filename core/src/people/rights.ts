@@ -91,7 +91,7 @@ export const MAY_READ: Readonly<Record<PageRead, readonly Role[]>> = {
   steps: STAFF,
   heats: STAFF,
   loads: STAFF,
-  planning: STAFF,
+  planning: MANAGER,
   find: LOOKS,
   changes: LOOKS,
   standing: LOOKS,

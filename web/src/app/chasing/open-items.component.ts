@@ -9,11 +9,12 @@ import { newId } from '../shared/ids';
 import { Refusal } from '../shared/refusal.component';
 import { ShopService } from '../shared/shop.service';
 import { Submission } from '../shared/submission';
+import { May } from '../shared/may.directive';
 
 /** What must be put back or taken out before patina: a ledger of its own, a line for each window, pin, core and part. */
 @Component({
   selector: 'kv-open-items',
-  imports: [FormsModule, ButtonModule, InputTextModule, SelectModule, Refusal],
+  imports: [May, FormsModule, ButtonModule, InputTextModule, SelectModule, Refusal],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     <ul>
@@ -26,7 +27,7 @@ import { Submission } from '../shared/submission';
           @if (item.closedAt) {
             <span class="kv-soft">{{ item.closedHow }} {{ shop.when(item.closedAt) }}</span>
           } @else {
-            <span class="ends">
+            <span class="ends" *kvMay="'close item'">
               @for (end of ends; track end) {
                 <button
                   pButton
@@ -88,7 +89,9 @@ import { Submission } from '../shared/submission';
         <kv-refusal [submission]="sending" />
       </form>
     } @else if (casts().length > 0) {
-      <button type="button" class="kv-link" data-test="add-item" (click)="begin()">Add a line</button>
+      <button *kvMay="'open item'" type="button" class="kv-link" data-test="add-item" (click)="begin()">
+        Add a line
+      </button>
     }
   `,
   styles: `

@@ -17,6 +17,7 @@ import { Submission } from '../shared/submission';
 import { HeatEnd } from './heat-end.component';
 import type { PouredTree } from './pour-order';
 import { asGiven, mayArrange, overCrucible, treeOf, withTreeAt } from './pour-order';
+import { May } from '../shared/may.directive';
 
 type HeatView = PourAnswer['heats'][number];
 
@@ -29,6 +30,7 @@ interface Dragged extends PouredTree {
 @Component({
   selector: 'kv-pour',
   imports: [
+    May,
     AmountPipe,
     WordsPipe,
     RouterLink,

@@ -1,6 +1,19 @@
-import { ChangeDetectionStrategy, Component, effect, inject, input, output, signal, untracked } from '@angular/core';
+import {
+  ChangeDetectionStrategy,
+  Component,
+  computed,
+  effect,
+  inject,
+  input,
+  output,
+  signal,
+  untracked,
+} from '@angular/core';
 import type { StepForm } from '@kalvet/core';
+import { MAY_ANSWER, MAY_DO, ROOM_NAMES, kindOf, whoMay } from '@kalvet/core';
 import { Api, asApiError } from '../shared/api.service';
+import { May } from '../shared/may.directive';
+import { Session } from '../shared/session.service';
 import { Part } from './part.directive';
 import { STEP_PARTS } from './parts';
 import { RecordPanel } from './record-panel.component';
@@ -9,16 +22,21 @@ import { StepPin } from './step-pin.component';
 /** Opens the panel that a step is recorded with: by itself, with its kiln load, or with its heat. */
 @Component({
   selector: 'kv-step-panel',
-  imports: [Part, RecordPanel, StepPin],
+  imports: [May, Part, RecordPanel, StepPin],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     @if (form(); as form) {
-      @if (form.step.through; as through) {
+      @if (!may()) {
+        <h2>{{ form.step.name }}</h2>
+        <p class="kv-soft">{{ form.step.on }}</p>
+        <p role="status">{{ whoMay() }}</p>
+        <button type="button" class="kv-link" (click)="cancelled.emit()">Close</button>
+      } @else if (form.step.through; as through) {
         <ng-container [kvPart]="parts.panels[through]" [inputs]="{ form }" [outputs]="tell" />
       } @else {
         <kv-record-panel [form]="form" (done)="done.emit()" (cancelled)="cancelled.emit()" (reload)="read()" />
       }
-      <kv-step-pin [step]="form.step" (saved)="read()" />
+      <kv-step-pin *kvMay="'pin step'; room: kind()!.room" [step]="form.step" (saved)="read()" />
     } @else if (wrong()) {
       <p class="kv-alert" role="alert">{{ wrong() }}</p>
       <button type="button" class="kv-link" (click)="read()">Try again</button>
@@ -29,6 +47,7 @@ import { StepPin } from './step-pin.component';
 })
 export class StepPanel {
   private readonly api = inject(Api);
+  private readonly session = inject(Session);
   readonly stepId = input.required<string>();
   readonly done = output();
   readonly cancelled = output();
@@ -40,6 +59,28 @@ export class StepPanel {
   };
   protected readonly form = signal<StepForm | undefined>(undefined);
   protected readonly wrong = signal('');
+  protected readonly kind = computed(() => {
+    const form = this.form();
+    return form && kindOf(form.step.kind);
+  });
+  /** Whether whoever is signed in records this step: by its room, its heat or load, and where it is a decision, by name. */
+  protected readonly may = computed(() => {
+    const kind = this.kind();
+    if (!kind) return false;
+    if (kind.through === 'heat') return this.session.may('pour') || this.session.may('plan heat');
+    if (kind.through === 'load') return this.session.may('plan load', kind.room);
+    return (
+      this.session.may('record step', kind.room) && (!kind.answeredFor || this.session.answersFor(kind.answeredFor))
+    );
+  });
+  protected readonly whoMay = computed(() => {
+    const kind = this.kind();
+    if (!kind) return '';
+    const room = ROOM_NAMES[kind.room].toLowerCase();
+    if (kind.through === 'heat') return `Heats are planned and poured by ${whoMay(MAY_DO['pour'])}.`;
+    if (!this.session.may('record step', kind.room)) return `This is recorded by who works in the ${room} room.`;
+    return `The ${kind.answeredFor} is answered for by ${whoMay(MAY_ANSWER[kind.answeredFor!])}, or whoever it was given to by name.`;
+  });
 
   constructor() {
     effect(() => {

@@ -13,6 +13,7 @@ import { pageData } from '../shared/page-data';
 import { PlanStandText } from '../shared/plan-stand.component';
 import { WordsPipe } from '../shared/words.pipe';
 import { ShopService } from '../shared/shop.service';
+import { May } from '../shared/may.directive';
 
 type Stand = 'ready' | 'drying' | 'too old' | 'waits';
 
@@ -20,6 +21,7 @@ type Stand = 'ready' | 'drying' | 'too old' | 'waits';
 @Component({
   selector: 'kv-coats',
   imports: [
+    May,
     FormsModule,
     RouterLink,
     ButtonModule,

@@ -11,6 +11,7 @@ import { StepPanel } from '../../route/step-panel.component';
 import { pageData } from '../../shared/page-data';
 import { PlanStandText } from '../../shared/plan-stand.component';
 import { RAIL, roomColour } from '../../shared/rooms';
+import { Session } from '../../shared/session.service';
 import { ShopService } from '../../shared/shop.service';
 import { WordsPipe } from '../../shared/words.pipe';
 import { RecordMany } from '../../route/record-many.component';
@@ -50,6 +51,7 @@ const DECISIONS_AT_FIRST = 9;
 export class DayPage {
   private readonly router = inject(Router);
   protected readonly shop = inject(ShopService);
+  protected readonly session = inject(Session);
   private readonly query = toSignal(inject(ActivatedRoute).queryParamMap);
   private readonly asked = computed(() => this.query()?.get('day') ?? null);
   private readonly page = pageData<DayAnswer>(() => (this.asked() ? `/day?day=${this.asked()}` : '/day'));

@@ -5,6 +5,7 @@ import { ButtonModule } from 'primeng/button';
 import { InputTextModule } from 'primeng/inputtext';
 import { WordsPipe } from '../../shared/words.pipe';
 import { Refusal } from '../../shared/refusal.component';
+import { Session } from '../../shared/session.service';
 import { ShopService } from '../../shared/shop.service';
 import { Submission } from '../../shared/submission';
 
@@ -30,7 +31,7 @@ const FIRST = 30;
             {{ line.actor }}
             @if (line.takenBack) {
               · taken back
-            } @else if (line.mayTakeBack) {
+            } @else if (line.mayTakeBack && mayTakeBack(line)) {
               · <button type="button" class="kv-link" (click)="ask(line.number)">take back</button>
             }
           </p>
@@ -108,6 +109,7 @@ const FIRST = 30;
 })
 export class History {
   protected readonly shop = inject(ShopService);
+  private readonly session = inject(Session);
   protected readonly sending = new Submission();
   readonly lines = input.required<readonly HistoryLine[]>();
   readonly changed = output();
@@ -119,6 +121,10 @@ export class History {
   protected shown(): readonly HistoryLine[] {
     return this.all() ? this.lines() : this.lines().slice(0, FIRST);
   }
+
+  /** A hand mends their own records; what others recorded is for those who lead. */
+  protected mayTakeBack = ({ actor }: HistoryLine): boolean =>
+    this.session.may('insert step') || (this.session.may('take back') && actor === this.shop.person()?.name);
 
   protected ask(number: number): void {
     this.sending.reset();

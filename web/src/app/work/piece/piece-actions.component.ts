@@ -10,13 +10,14 @@ import { Refusal } from '../../shared/refusal.component';
 import { ShopService } from '../../shared/shop.service';
 import { Submission } from '../../shared/submission';
 import { asDay, dayPicker } from '../../shared/time';
+import { May } from '../../shared/may.directive';
 
 type Action = 'hold' | 'due' | 'cancel' | 'model-again';
 
 /** What can be decided about a piece as a whole: hold, due date, cancel, model again. */
 @Component({
   selector: 'kv-piece-actions',
-  imports: [Field, FormsModule, ButtonModule, DatePickerModule, DialogModule, InputTextModule, Refusal],
+  imports: [May, Field, FormsModule, ButtonModule, DatePickerModule, DialogModule, InputTextModule, Refusal],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './piece-actions.component.html',
   styles: `

@@ -34,11 +34,13 @@ import { Lanes } from './lanes.component';
 import { LoseCast } from './lose-cast.component';
 import { PieceActions } from './piece-actions.component';
 import { WeightsChart } from './weights-chart.component';
+import { May } from '../../shared/may.directive';
 
 /** A piece's passport. */
 @Component({
   selector: 'kv-piece',
   imports: [
+    May,
     WordsPipe,
     RouterLink,
     ButtonModule,

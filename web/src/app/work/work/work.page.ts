@@ -15,6 +15,7 @@ import { WorkGlyph } from '../work-glyph.component';
 import { MouldForm } from './mould-form.component';
 import { SectionForm } from './section-form.component';
 import { WorkForm } from './work-form.component';
+import { May } from '../../shared/may.directive';
 
 type SectionView = WorkAnswer['sections'][number];
 type MouldView = WorkAnswer['moulds'][number];
@@ -25,6 +26,7 @@ const SCALE_PX = 190;
 @Component({
   selector: 'kv-work',
   imports: [
+    May,
     AmountPipe,
     RouterLink,
     ButtonModule,
