@@ -32,6 +32,7 @@ const PARTS = {
         recover: 'server/src/recover.ts',
         demo: 'demo/main.ts',
         planner: 'server/src/plan/planner.worker.ts',
+        'set-up': 'server/src/work/set-up.worker.ts',
         weigher: 'server/src/weigh/model.worker.ts',
       }),
   },

@@ -130,7 +130,7 @@ export function createApp(options: AppOptions): { app: Express; live: LiveStream
 
 /** Nobody waits longer than this for an answer; the live stream and questions that are planned have times of their own. */
 const LONGEST_MS = 9_500;
-const PLANNED = /\/what-if$/;
+const PLANNED = /\/what-if$|^\/works$/;
 const LONGEST_PLANNED_MS = 60_000;
 
 /** In the demo, and asked from this machine by its own name: nobody came through a proxy. */

@@ -13,11 +13,14 @@ import { openidFrom } from './people/openid.ts';
 import { isManaged } from './people/session.service.ts';
 import { dropOldSessions } from './people/sessions.ts';
 import { dropOldTries } from './people/tries.ts';
-import { PlannerThread } from './plan/planner-thread.ts';
+import type { PlannerJob } from './plan/planner-job.ts';
 import { Replanner } from './plan/replanner.ts';
 import { rowsOf } from './shop/load.ts';
 import { mendProjections } from './shop/project.ts';
 import { openStore } from './store.ts';
+import type { SetUpJob } from './work/set-up-job.ts';
+import { WorkThread } from './write/work-thread.ts';
+import type { Written } from './write/write.ts';
 
 const url = process.env['KALVET_DB_URL'];
 if (!url) {
@@ -82,8 +85,9 @@ const openid = (() => {
 })();
 const web = join(dirname(fileURLToPath(import.meta.url)), '..', 'web');
 const planner = new URL('./planner.mjs', import.meta.url);
-const planning = new PlannerThread(planner, url, false);
-const asking = new PlannerThread(planner, url, true);
+const planning = new WorkThread<PlannerJob>(planner, url, false);
+const asking = new WorkThread<PlannerJob>(planner, url, true);
+const settingUp = new WorkThread<SetUpJob>(new URL('./set-up.mjs', import.meta.url), url, true);
 /** What whoever started this says about the database, while it is away. */
 let around = '';
 const { app, live } = createApp({
@@ -92,6 +96,7 @@ const { app, live } = createApp({
   around: () => around,
   now: () => new Date().toISOString(),
   web,
+  setUpApart: (job) => settingUp.run<Written<object>>(job),
   whatIf: (now, stepId, outcome) =>
     asking.run<WhatIf>({ now, ask: { stepId, outcome }, seconds: Math.min(planSeconds, LONGEST_ANSWER_S) }),
   demo,
@@ -147,7 +152,7 @@ async function end(): Promise<void> {
   setTimeout(() => server.closeAllConnections(), 2000).unref();
   await closed;
   await replanner.stop();
-  await Promise.all([planning.stop(), asking.stop()]);
+  await Promise.all([planning.stop(), asking.stop(), settingUp.stop()]);
   await store.db.close();
   process.exit(0);
 }

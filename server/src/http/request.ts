@@ -10,6 +10,8 @@ import type { Context } from '../write/context.ts';
 import { Problem, invalid } from '../write/problem.ts';
 import { wrongInWords } from '../write/schemas.ts';
 import type { Store } from '../write/store.ts';
+import type { WriteRequest, Written } from '../write/write.ts';
+import type { SetUpJob } from '../work/set-up-job.ts';
 import { tooMany } from './list-limits.ts';
 
 /** What every route works with. `now` is the clock: only main, the tests' and the demo's runner set it. */
@@ -21,6 +23,8 @@ export interface Server {
   /** What is being done about a database that is away, in words. */
   readonly around?: () => string;
   /** Asks in a thread what an outcome would do to the dates; in specs it is asked in place. */
+  /** Sets up a work of very many casts in a thread; in specs it is done in place. */
+  readonly setUpApart?: (job: SetUpJob) => Promise<Written<object>>;
   readonly whatIf?: (now: Instant, stepId: Id, outcome: string) => Promise<WhatIf>;
 }
 
@@ -47,7 +51,28 @@ export function check<T>(schema: Joi.Schema<T>, body: unknown): T {
   throw invalid(fields);
 }
 
-/** Runs a write for a request: who, key, overrides and clock are taken from it, and the first answer is given again. */
+/** What a write is told of its request: who, key, overrides and clock. @throws Problem where it cannot be written now, or so */
+export function writeRequest(server: Server, request: Request, response: Response): WriteRequest {
+  const who = signedIn(response);
+  withToken(request, who);
+  roomToWrite(server.disk?.() ?? null);
+  const key = request.header('Idempotency-Key');
+  if (!key || !isUuid(key)) throw invalid({ 'Idempotency-Key': 'must be a UUID made when the form opened' });
+  const body = request.body as { override?: Override[] } | undefined;
+  return {
+    actor: who.person,
+    how: who.session.how,
+    from: fromOf(request),
+    now: server.now(),
+    requestId: randomUUID(),
+    // A key is its user's: nobody else can use it up, or read its answer.
+    key: `${who.person.id}:${key}`,
+    asked: [request.method, request.originalUrl, request.body],
+    overrides: body?.override ?? [],
+  };
+}
+
+/** Runs a write for a request; asked again with the same key, the first answer is given again. */
 export async function answerWrite<T extends object>(
   server: Server,
   request: Request,
@@ -55,28 +80,7 @@ export async function answerWrite<T extends object>(
   work: (ctx: Context) => Promise<T>,
   { status = 200 }: { status?: number } = {},
 ): Promise<void> {
-  const who = signedIn(response);
-  withToken(request, who);
-  roomToWrite(server.disk?.() ?? null);
-  const key = request.header('Idempotency-Key');
-  if (!key || !isUuid(key)) throw invalid({ 'Idempotency-Key': 'must be a UUID made when the form opened' });
-  const body = request.body as { override?: Override[] } | undefined;
-  const done = await write(
-    server.store,
-    {
-      actor: who.person,
-      how: who.session.how,
-      from: fromOf(request),
-      now: server.now(),
-      requestId: randomUUID(),
-      // A key is its user's: nobody else can use it up, or read its answer.
-      key: `${who.person.id}:${key}`,
-      asked: [request.method, request.originalUrl, request.body],
-      overrides: body?.override ?? [],
-    },
-    work,
-    status,
-  );
+  const done = await write(server.store, writeRequest(server, request, response), work, status);
   response.status(done.status).json(done.answer);
 }
 

@@ -3,8 +3,9 @@ import { constants, setPriority } from 'node:os';
 import { parentPort, workerData } from 'node:worker_threads';
 import { connect } from '../db/connection.ts';
 import { defineModels } from '../db/tables.ts';
+import { workOff } from '../write/work-thread.ts';
 import { makePlan } from './make-plan.ts';
-import type { ThreadJob, ThreadSaid } from './planner-thread.ts';
+import type { PlannerJob } from './planner-job.ts';
 import { whatIf } from './what-if.ts';
 
 const { url, urgent } = workerData as { readonly url: string; readonly urgent: boolean };
@@ -14,16 +15,6 @@ if (process.platform === 'linux' && !urgent) setPriority(constants.priority.PRIO
 const db = connect(url, { patient: true });
 const store = { db, models: defineModels(db) };
 
-const work = ({ now, ask, seconds = 0 }: ThreadJob): Promise<unknown> =>
-  ask ? whatIf(store, now, ask.stepId, ask.outcome, { seconds }) : makePlan(store, now, { seconds });
-
-let before: Promise<unknown> = Promise.resolve();
-parentPort?.on('message', ({ id, ...job }: ThreadJob & { readonly id: number }) => {
-  before = before
-    .then(() => work(job))
-    .then(
-      (value): ThreadSaid => ({ id, value }),
-      (error: Error): ThreadSaid => ({ id, error: error.message }),
-    )
-    .then((said) => parentPort?.postMessage(said));
-});
+workOff<PlannerJob>(parentPort!, ({ now, ask, seconds = 0 }) =>
+  ask ? whatIf(store, now, ask.stepId, ask.outcome, { seconds }) : makePlan(store, now, { seconds }),
+);

@@ -1,5 +1,6 @@
-import type { Id, Step, StepForm } from '@kalvet/core';
+import type { Id, Step, StepForm, StepKind } from '@kalvet/core';
 import { alloyOfStep, indexShop, isWide, kindOf, stepForm as formOf } from '@kalvet/core';
+import { Op } from 'sequelize';
 import { openLoads } from '../burnout/load-read.service.ts';
 import type { Row } from '../db/tables.ts';
 import { fromRow } from '../db/tables.ts';
@@ -7,10 +8,13 @@ import { people } from '../people/person-of.ts';
 import { settingsOf } from '../people/settings.ts';
 import { openHeats } from '../pour/heat-read.service.ts';
 import { returnsAtHand } from '../pour/returns.service.ts';
-import { loadShop, rowsOf, sharing } from '../shop/load.ts';
+import { GONE, loadShop, sharing } from '../shop/load.ts';
+import type { TreeStored } from '../shop/stored.ts';
+import { stored, treesIn } from '../shop/stored.ts';
 import { worksOf } from '../shop/works-of.ts';
 import { weighedOf } from '../work/section-weights.service.ts';
 import { Problem, notFound } from '../write/problem.ts';
+import type { Store } from '../write/store.ts';
 import type { Server } from '../http/request.ts';
 
 /** What the record panel needs for a step: the slice of the shop round it is read, and core makes the form. */
@@ -32,11 +36,10 @@ export async function stepForm({ store, now }: Server, id: Id): Promise<StepForm
   const kind = kindOf(step.kind);
   const settings = await settingsOf(store);
   // Whatever may go on the same tree, into the same kiln or crucible can come from any work.
-  const workIds = isWide(kind)
-    ? (await rowsOf<{ id: Id }>(store, 'works', {})).map((work) => work.id)
-    : await sharing(store, await worksOf(store, step.carrier, step.carrierId));
+  const workIds = await sharing(store, await worksOf(store, step.carrier, step.carrierId));
+  const pieceIds = isWide(kind) ? await mayComeAlong(store, kind) : [];
   const alsoPieces = step.carrier === 'piece' ? [step.carrierId] : [];
-  const index = indexShop(await loadShop(store, { workIds, alsoPieces }));
+  const index = indexShop(await loadShop(store, { workIds, pieceIds, alsoPieces }));
   const alloyId = alloyOfStep(index, step);
   const sectionId = index.cast.get(step.carrierId)?.sectionId;
   const heated = kind.through === 'heat';
@@ -56,4 +59,35 @@ export async function stepForm({ store, now }: Server, id: Id): Promise<StepForm
     earlierWaxes,
     returnsAtHandKg,
   });
+}
+
+/**
+ * Pieces of any work that may go with such a step: waxes whose tree is not joined yet, and trees whose turn in the kiln or the
+ * crucible it is, or that stand in an open heat. Nothing else of their works is read.
+ */
+async function mayComeAlong(store: Store, kind: StepKind): Promise<Id[]> {
+  if (kind.joinsTree) {
+    const rows = (await store.models.casts.findAll({
+      attributes: ['pieceId'],
+      where: { state: 'wax' },
+      include: [
+        { association: 'piece', attributes: [], required: true, where: { state: { [Op.notIn]: GONE } } },
+        {
+          association: 'treeCasts',
+          attributes: [],
+          required: true,
+          where: { until: null },
+          include: [{ association: 'tree', attributes: [], required: true, where: { state: 'planned' } }],
+        },
+      ],
+      raw: true,
+    })) as unknown as { pieceId: Id }[];
+    return [...new Set(rows.map(({ pieceId }) => pieceId))];
+  }
+  const trees = await treesIn(store, kind.room);
+  const open = kind.through === 'heat' ? await openHeats(store) : [];
+  const inHeats = new Set(open.flatMap(({ pourings }) => pourings.map(({ treeId }) => treeId)));
+  const others = [...inHeats].filter((id) => !trees.has(id));
+  const beside = await stored<TreeStored>(store, 'tree', others);
+  return [...new Set([...trees.values(), ...beside.values()].flatMap(({ pieceIds }) => pieceIds))];
 }

@@ -17,9 +17,8 @@ import { changeNumber } from '../live/changes.ts';
 import { people } from '../people/person-of.ts';
 import { settingsOf } from '../people/settings.ts';
 import { currentPlan, plannedDates } from '../plan/read-plan.ts';
-import { loadShop, sharing } from '../shop/load.ts';
+import { loadShop } from '../shop/load.ts';
 import { treesIn } from '../shop/stored.ts';
-import { worksOf } from '../shop/works-of.ts';
 import type { Server } from '../http/request.ts';
 
 /** Every tree that is being dipped, with its coats: what is dry, what is too old, and who dipped what when. */
@@ -28,9 +27,9 @@ export async function coats({ store, now }: Server): Promise<CoatsAnswer> {
   const plan = await currentPlan(store);
   const settings = await settingsOf(store);
   const dipping = await treesIn(store, 'shell');
-  const works = await Promise.all([...dipping.keys()].map((id) => worksOf(store, 'tree', id)));
-  const workIds = [...new Set(works.flat())];
-  const index = indexShop(await loadShop(store, { workIds: await sharing(store, workIds) }));
+  // Only the pieces on these trees are read: what else belongs to their works does not bear on a coat.
+  const pieceIds = [...new Set([...dipping.values()].flatMap((tree) => tree.pieceIds))];
+  const index = indexShop(await loadShop(store, { workIds: [], pieceIds }));
   const known = new Map((await people(store)).map(({ id, shortName }) => [id, shortName]));
   const found = standings(index);
   const nextOf = (treeId: Id) => firstOpen(chainOf(index, treeId));

@@ -45,6 +45,8 @@ export async function sharing(store: Store, workIds: readonly Id[], tx?: Transac
 /** Which part of the shop is read. */
 export interface Scope {
   readonly workIds: readonly Id[];
+  /** Of other works these pieces alone, with what hangs on them: for lists that go through many works. */
+  readonly pieceIds?: readonly Id[];
   /** Pieces that are read although they are delivered or cancelled. */
   readonly alsoPieces?: readonly Id[];
   /** Heats and loads that are read whether or not a tree of theirs is. */
@@ -57,12 +59,15 @@ const idsOf = (records: readonly { readonly id: Id }[]): Id[] => records.map(({ 
 
 /** Reads the records of some works that decide what may follow what: their open pieces, and all that hangs on them. */
 export async function loadShop(store: Store, scope: Scope): Promise<Shop> {
-  const { workIds, alsoPieces = [], heatIds = [], loadIds = [], tx } = scope;
+  const { workIds, pieceIds = [], alsoPieces = [], heatIds = [], loadIds = [], tx } = scope;
   const of = <T>(table: AnyTable, where: Where) => rowsOf<T>(store, table, where, tx);
   // What does not wait for one another's ids is asked for at once: a connection answers in order without a pause between.
-  const [works, sections, pieces, moulds, settings] = await Promise.all([
-    of<Shop['works'][number]>('works', { id: workIds }),
-    of<Shop['sections'][number]>('sections', { workId: workIds }),
+  const single =
+    pieceIds.length > 0 ? await of<Piece>('pieces', { id: pieceIds, workId: { [Op.notIn]: workIds } }) : [];
+  const allWorks = [...new Set([...workIds, ...single.map(({ workId }) => workId)])];
+  const [works, sections, whole, moulds, settings] = await Promise.all([
+    of<Shop['works'][number]>('works', { id: allWorks }),
+    of<Shop['sections'][number]>('sections', { workId: allWorks }),
     of<Piece>('pieces', {
       workId: workIds,
       [Op.or]: [{ state: { [Op.notIn]: GONE } }, { id: alsoPieces }],
@@ -70,6 +75,7 @@ export async function loadShop(store: Store, scope: Scope): Promise<Shop> {
     loadMoulds(store, workIds, tx),
     settingsOf(store, tx),
   ]);
+  const pieces = [...whole, ...single];
   const [casts, pulls] = await Promise.all([
     of<Cast>('casts', { pieceId: idsOf(pieces) }),
     loadPulls(store, moulds, tx),

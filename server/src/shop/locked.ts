@@ -4,6 +4,7 @@ import type { TableName } from '../db/tables.ts';
 import type { Context } from '../write/context.ts';
 import type { Scope } from './load.ts';
 import { loadShop, sharing } from './load.ts';
+import { notFound } from '../write/problem.ts';
 import { worksOf } from './works-of.ts';
 
 /**
@@ -38,6 +39,25 @@ export async function lockShop(
   // Works that share a tree with one of the works taken are read too, as what they hold back can be decided by them.
   const read = wanted.length === workIds.length ? wanted : await sharing(store, wanted, tx);
   return indexShop(await loadShop(store, { workIds: read, ...also, tx }));
+}
+
+/**
+ * One piece, its work taken for this write, for what changes nothing but its own row: of a work of hundreds of pieces nothing
+ * else is read, and nothing that is kept ready is worked out anew.
+ */
+export async function lockPiece(ctx: Context, id: Id): Promise<ShopIndex> {
+  const { store, tx } = ctx;
+  const [workId] = await worksOf(store, 'piece', id, tx);
+  if (!workId) throw notFound('piece');
+  await store.models.works.findAll({
+    where: { id: workId },
+    attributes: ['id'],
+    raw: true,
+    lock: true,
+    transaction: tx,
+  });
+  await ctx.settings();
+  return indexShop(await loadShop(store, { workIds: [], pieceIds: [id], tx }));
 }
 
 /** The works of several carriers, taken for this write. */

@@ -13,7 +13,7 @@ import type {
   WithReason,
 } from '@kalvet/core';
 import * as core from '@kalvet/core';
-import { lockCarriers } from '../shop/locked.ts';
+import { lockCarriers, lockPiece } from '../shop/locked.ts';
 import { perform } from '../shop/perform.ts';
 import type { Context } from '../write/context.ts';
 import { notFound } from '../write/problem.ts';
@@ -28,8 +28,13 @@ async function onPiece(ctx: Context, verb: Verb, id: Id, given: Versioned, act: 
   return (await perform(ctx, index, act(index, piece, await ctx.doing()))).answer;
 }
 
-export const changePiece = (ctx: Context, id: Id, given: ChangePiece) =>
-  onPiece(ctx, 'change piece', id, given, (index, piece) => core.changePiece(index, piece, given));
+/** Changes what stands in the piece's own row alone: its due date. What is kept ready of the shop does not know it. */
+export async function changePiece(ctx: Context, id: Id, given: ChangePiece): Promise<{ id: Id }> {
+  ctx.may('change piece');
+  const index = await lockPiece(ctx, id);
+  const piece = await ctx.claim<Piece>('pieces', id, given.version, 'piece', given);
+  return (await perform(ctx, index, core.changePiece(index, piece, given))).answer;
+}
 
 export const hold = (ctx: Context, id: Id, given: HoldPiece) =>
   onPiece(ctx, 'hold', id, given, (index, piece) => core.holdPiece(index, piece, given));

@@ -1,6 +1,6 @@
 import { Router } from 'express';
 import type { KeptAnswers } from '../live/kept-answers.ts';
-import { answerWrite, check, idIn } from '../http/request.ts';
+import { answerWrite, check, idIn, writeRequest } from '../http/request.ts';
 import type { Server } from '../http/request.ts';
 import { may } from '../people/who.ts';
 import * as change from './change-work.service.ts';
@@ -10,6 +10,7 @@ import * as pieceSchema from './piece.schema.ts';
 import * as pieceService from './piece.service.ts';
 import * as schema from './work.schema.ts';
 import { workAnswer } from './work-page.service.ts';
+import { MANY_CASTS, castsOf } from './set-up-job.ts';
 import { setUpWork } from './work.service.ts';
 
 export function workRoutes(server: Server, pages: KeptAnswers): Router {
@@ -17,7 +18,11 @@ export function workRoutes(server: Server, pages: KeptAnswers): Router {
   routes.get('/floor', (request, response) => pages.send(request, response, () => floor(server)));
   routes.post('/works', may('set up work'), async (request, response) => {
     const body = check(schema.setUpWork, request.body);
-    await answerWrite(server, request, response, (ctx) => setUpWork(ctx, body), { status: 201 });
+    if (server.setUpApart && castsOf(body) > MANY_CASTS) {
+      const job = { request: writeRequest(server, request, response), body, status: 201 };
+      const done = await server.setUpApart(job);
+      response.status(done.status).json(done.answer);
+    } else await answerWrite(server, request, response, (ctx) => setUpWork(ctx, body), { status: 201 });
   });
   routes.get('/works/:id', async (request, response) => {
     response.json(await workAnswer(server, idIn(request)));

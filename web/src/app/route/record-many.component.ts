@@ -151,11 +151,15 @@ export class RecordMany {
   }
 
   private read(id: string): void {
-    this.given.begin(this.kind().code, {});
+    // A tray that loses a line keeps what was said of the others.
+    const fresh = this.given.outcome() === '';
+    if (fresh) this.given.begin(this.kind().code, {});
     this.api.get<StepForm>(`/steps/${id}/form`).subscribe({
       next: (form) => {
-        this.given.readings.set(startReadings(form));
-        this.sending.keep(`steps ${this.kind().code}`, this.given.fields);
+        if (fresh) {
+          this.given.readings.set(startReadings(form));
+          this.sending.keep(`steps ${this.kind().code}`, this.given.fields);
+        }
         this.form.set(form);
       },
       error: (failure: unknown) => this.wrong.set(asApiError(failure).message),

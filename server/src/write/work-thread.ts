@@ -1,22 +1,16 @@
+import type { MessagePort } from 'node:worker_threads';
 import { Worker } from 'node:worker_threads';
-import type { Id, Instant } from '@kalvet/core';
+import { Problem } from './problem.ts';
 
 const HEAP_MB = 1024;
 /** A job that takes longer has gone wrong; its thread is ended with it. */
 const LONGEST_MS = 180_000;
 
-/** What a planner's thread is told to do. */
-export interface ThreadJob {
-  readonly now: Instant;
-  /** A question instead of a plan: what would an outcome do to the dates? */
-  readonly ask?: { readonly stepId: Id; readonly outcome: string };
-  /** How long a plan is made better. */
-  readonly seconds?: number;
-}
-
-/** What a thread says of a job. */
+/** What a thread says of a job: its value, what refuses it, or what went wrong. */
 export type ThreadSaid =
-  { readonly id: number; readonly value: unknown } | { readonly id: number; readonly error: string };
+  | { readonly id: number; readonly value: unknown }
+  | { readonly id: number; readonly problem: Pick<Problem, 'code' | 'says' | 'extra'> }
+  | { readonly id: number; readonly error: string };
 
 interface Waiting {
   readonly resolve: (value: never) => void;
@@ -24,8 +18,11 @@ interface Waiting {
   readonly late: NodeJS.Timeout;
 }
 
-/** A thread that plans, kept with its connections from one job to the next; begun with the first, and again after it broke. */
-export class PlannerThread {
+/**
+ * A thread for heavy work, kept with its connections from one job to the next; begun with the first, and again after it broke.
+ * The server goes on answering meanwhile.
+ */
+export class WorkThread<Job extends object> {
   private worker: Worker | undefined;
   private readonly waiting = new Map<number, Waiting>();
   private last = 0;
@@ -38,7 +35,7 @@ export class PlannerThread {
   ) {}
 
   /** @throws Error where the thread breaks off, or finds that it cannot be done */
-  run<T>(job: ThreadJob): Promise<T> {
+  run<T>(job: Job): Promise<T> {
     const worker = (this.worker ??= this.begin());
     const id = ++this.last;
     return new Promise<T>((resolve, reject) => {
@@ -63,6 +60,7 @@ export class PlannerThread {
       this.waiting.delete(said.id);
       clearTimeout(found?.late);
       if ('error' in said) found?.reject(new Error(said.error));
+      else if ('problem' in said) found?.reject(new Problem(said.problem.code, said.problem.says, said.problem.extra));
       else found?.resolve(said.value as never);
       // A thread without work keeps no process alive.
       if (this.waiting.size === 0) worker.unref();
@@ -73,10 +71,27 @@ export class PlannerThread {
       if (this.worker === worker) this.worker = undefined;
       for (const { reject, late } of this.waiting.values()) {
         clearTimeout(late);
-        reject(new Error(why || `the planner's thread ended with ${code}`));
+        reject(new Error(why || `a thread ended with ${code}`));
       }
       this.waiting.clear();
     });
     return worker;
   }
+}
+
+/** Works off the jobs of a thread, one after another, inside it. */
+export function workOff<Job>(port: MessagePort, work: (job: Job) => Promise<unknown>): void {
+  let before: Promise<unknown> = Promise.resolve();
+  port.on('message', ({ id, ...job }: { readonly id: number } & Job) => {
+    before = before
+      .then(() => work(job as Job))
+      .then(
+        (value): ThreadSaid => ({ id, value }),
+        (error: Error): ThreadSaid =>
+          error instanceof Problem
+            ? { id, problem: { code: error.code, says: error.says, extra: error.extra } }
+            : { id, error: error.message },
+      )
+      .then((said) => port.postMessage(said));
+  });
 }
