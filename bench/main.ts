@@ -6,6 +6,7 @@ import { fill } from './fill.ts';
 import { line } from './measure.ts';
 import type { Line } from './measure.ts';
 import { mesh } from './mesh.ts';
+import { pages } from './pages.ts';
 import { plan, planLong } from './plan.ts';
 import { record } from './record.ts';
 import { requests } from './requests.ts';
@@ -13,7 +14,7 @@ import { screens } from './screens.ts';
 import type { Served } from './serve.ts';
 import { serve, untilPlanned } from './serve.ts';
 
-const PARTS = ['mesh', 'plan', 'requests', 'record', 'screens'] as const;
+const PARTS = ['mesh', 'plan', 'requests', 'record', 'screens', 'pages'] as const;
 /** Only where it is asked for by name: half an hour. */
 const LONG = 'plan-long';
 type Part = (typeof PARTS)[number] | typeof LONG;
@@ -57,6 +58,8 @@ if (PARTS.slice(2).some(wants)) {
     if (wants('requests')) await part('requests', () => requests(url, served!));
     if (wants('record')) await part('record', () => record(served!));
     if (wants('screens')) await part('screens', () => screens(served!));
+    // Last: it sets up a work that the other parts are not measured with.
+    if (wants('pages')) await part('pages', () => pages(url, served!));
   } finally {
     await served?.stop();
   }

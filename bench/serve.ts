@@ -1,6 +1,7 @@
 // The server as `npm start` runs it, on the filled database.
 import { spawn } from 'node:child_process';
 import type { ChildProcess } from 'node:child_process';
+import { randomUUID } from 'node:crypto';
 import { Agent, request } from 'node:http';
 import { dirname, join } from 'node:path';
 import { fileURLToPath } from 'node:url';
@@ -16,6 +17,8 @@ export interface Served {
   readonly get: (path: string) => Promise<number>;
   readonly json: <T>(path: string) => Promise<T>;
   readonly post: (path: string, body: unknown, key: string) => Promise<number>;
+  /** Writes, and gives the answer. */
+  readonly send: (method: string, path: string, body: unknown) => Promise<{ status: number; body: unknown }>;
   /** Who everything is asked by. */
   readonly signed: Signed;
   readonly stop: () => Promise<void>;
@@ -63,6 +66,14 @@ export async function serve(url: string, port: number): Promise<Served> {
         asked.on('error', reject);
         asked.end();
       }),
+    send: async (method, path, body) => {
+      const answer = await fetch(`${base}${path}`, {
+        method,
+        headers: { 'Content-Type': 'application/json', 'Idempotency-Key': randomUUID(), ...signed },
+        body: JSON.stringify(body),
+      });
+      return { status: answer.status, body: await answer.json() };
+    },
     post: async (path, body, key) => {
       const answer = await fetch(`${base}${path}`, {
         method: 'POST',

@@ -25,8 +25,10 @@ describe('the application', () => {
   it('gives the page for every address of a screen, and no page for a file or an API that is not there', async () => {
     for (const path of ['/', '/floor', '/pieces/01a00000-0000-7000-8000-000000000000']) {
       const page = await request(app()).get(path);
-      expect([page.status, page.text]).withContext(path).toEqual([200, '<kv-root></kv-root>']);
-      expect(page.headers['cache-control']).toBe('no-cache');
+      expect([page.status, page.text])
+        .withContext(path)
+        .toEqual([200, jasmine.stringMatching(/^<kv-root ngCspNonce="[\w+/=]{24}"><\/kv-root>$/)]);
+      expect(page.headers['cache-control']).toBe('no-store');
     }
     expect((await request(app()).get('/nothing.js')).status).toBe(404);
     expect((await request(app()).get('/api').set(shop.headers())).body.error.code).toBe('not found');
@@ -38,7 +40,13 @@ describe('the application', () => {
   });
 
   it('sends headers that keep other sites’ scripts and frames out', async () => {
-    const { headers } = await request(app()).get('/floor');
+    const { headers, text } = await request(app()).get('/floor');
+    // Styles that the page's scripts write carry its own nonce; nothing inline runs.
+    const nonce = /ngCspNonce="([^"]+)"/.exec(text)![1];
+    expect(headers['content-security-policy']).toContain(`style-src 'self' 'nonce-${nonce}'`);
+    expect(headers['content-security-policy']).not.toMatch(/script-src[^;]*unsafe-inline/);
+    expect(headers['permissions-policy']).toContain('geolocation=()');
+    expect(headers['strict-transport-security']).toBeUndefined();
     expect(headers['content-security-policy']).toContain("script-src 'self'");
     expect(headers['content-security-policy']).toContain("frame-ancestors 'self'");
     expect(headers['x-content-type-options']).toBe('nosniff');

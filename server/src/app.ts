@@ -3,9 +3,7 @@ import { existsSync } from 'node:fs';
 import { join } from 'node:path';
 import compression from 'compression';
 import express from 'express';
-import packedStatic from 'express-static-gzip';
 import type { ErrorRequestHandler, Express, Request, RequestHandler } from 'express';
-import helmet from 'helmet';
 import type { ShopAnswer } from '@kalvet/core';
 import { chasingRoutes } from './chasing/chasing.routes.ts';
 import { loadRoutes } from './burnout/load.routes.ts';
@@ -28,9 +26,11 @@ import { findRoutes } from './work/find.routes.ts';
 import { orderRoutes } from './work/order.routes.ts';
 import { workRoutes } from './work/work.routes.ts';
 import { Problem } from './write/problem.ts';
+import { securityHeaders } from './http/headers.ts';
 import type { Rates } from './http/rates.ts';
 import { RATES, ratesByAddress, ratesByPerson } from './http/rates.ts';
 import type { Server } from './http/request.ts';
+import { serveScreens } from './http/screens.ts';
 import { isAway } from './write/away.ts';
 import { errnoOf } from './write/errno.ts';
 
@@ -57,21 +57,7 @@ export function createApp(options: AppOptions): { app: Express; live: LiveStream
   const pages = new KeptAnswers(options);
   app.disable('x-powered-by');
   app.set('trust proxy', options.proxies && options.proxies.length > 0 ? [...options.proxies] : false);
-  app.use(
-    helmet({
-      contentSecurityPolicy: {
-        // Inline styles: the component library writes its theme that way. Nothing is upgraded to https on loopback.
-        directives: {
-          // The geometry kernel that measures models is WebAssembly.
-          'script-src': ["'self'", "'wasm-unsafe-eval'"],
-          'style-src': ["'self'", "'unsafe-inline'"],
-          'img-src': ["'self'", 'data:'],
-          'upgrade-insecure-requests': null,
-        },
-      },
-      strictTransportSecurity: false,
-    }),
-  );
+  app.use(securityHeaders());
   app.use(compression());
   const rates = options.rates ?? RATES;
   app.use(
@@ -181,31 +167,6 @@ function onlyOurs(hosts: readonly string[]): RequestHandler {
       throw new Problem('foreign', 'Only JSON is taken.');
     next();
   };
-}
-
-function serveScreens(app: Express, web: string): void {
-  app.use(
-    packedStatic(web, {
-      enableBrotli: true,
-      index: false,
-      serveStatic: {
-        setHeaders: (response, path) => {
-          // Built files carry a hash of their contents in their name.
-          response.setHeader(
-            'Cache-Control',
-            /-[A-Z0-9]{8}\.\w+(\.br)?$/.test(path) ? 'public, max-age=31536000, immutable' : 'no-cache',
-          );
-        },
-      },
-    }),
-  );
-  // Asked for by whatever looks at one file by itself.
-  app.get('/favicon.ico', (_request, response) => response.sendFile(join(web, 'favicon.svg')));
-  app.get('/{*path}', (request, response, next) => {
-    if (/\.\w+$/.test(request.path)) return next(new Problem('not found', 'There is no such file.'));
-    response.setHeader('Cache-Control', 'no-cache');
-    response.sendFile(join(web, 'index.html'));
-  });
 }
 
 /** Every error as an answer in words; what nobody foresaw is printed with its stack and says only that it failed. */

@@ -8,6 +8,7 @@ import { planAnswer } from './plan-page.service.ts';
 import * as schema from './planning.schema.ts';
 import type { Step } from '@kalvet/core';
 import { rowsOf } from '../shop/load.ts';
+import { changeNumber } from '../live/changes.ts';
 import { Questions } from './questions.ts';
 import { judgeQuestion, whatIf } from './what-if.ts';
 import * as service from './planning.service.ts';
@@ -23,13 +24,14 @@ export function planningRoutes(server: Server, pages: KeptAnswers): Router {
     return pages.send(request, response, () => daySheet(server, day), day);
   });
   routes.get('/steps/:id/what-if', async (request, response) => {
-    const { outcome } = check(schema.whatIf, request.query);
+    const { outcome, ticket } = check(schema.whatIf, request.query);
     const id = idIn(request);
     const [step] = await rowsOf<Step>(server.store, 'steps', { id });
     judgeQuestion(step, outcome);
     const work = server.whatIf ?? ((now, stepId, how) => whatIf(server.store, now, stepId, how));
-    // Equal is what is asked of the same step, as it stands.
-    const asked = await questions.ask(`${id} ${step.version} ${outcome}`, () => work(server.now(), id, outcome));
+    // Equal is what is asked of the same step, in the shop as it stands.
+    const key = `${await changeNumber(server.store)}.${id}.${outcome}`;
+    const asked = await questions.ask(key, () => work(server.now(), id, outcome), ticket ? { ticket } : {});
     if ('answer' in asked) response.json(asked.answer);
     else response.status(202).json(asked);
   });

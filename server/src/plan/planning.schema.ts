@@ -87,7 +87,10 @@ export const times = form<SaveTimes>({
 });
 
 /** What is asked about: an outcome of a step. */
-export const whatIf = form<{ readonly outcome: string }>({ outcome: text(20).required() });
+export const whatIf = form<{ readonly outcome: string; readonly ticket?: string | undefined }>({
+  outcome: text(20).required(),
+  ticket: text(100).optional(),
+});
 
 /** Which day's sheet. */
 export const daySheet = form<{ readonly day?: string | undefined }>({ day: day().optional() });

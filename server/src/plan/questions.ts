@@ -18,8 +18,8 @@ interface Question {
   readonly end: () => void;
 }
 
-/** An answer, or the place in the queue: 1 is the next one. */
-export type Asked = { readonly answer: WhatIf } | { readonly place: number };
+/** An answer, or the place in the queue (1 is the next one, 0 is being worked out) and what it is asked for again by. */
+export type Asked = { readonly answer: WhatIf } | { readonly place: number; readonly ticket: string };
 
 /** Questions about what would happen: worked out one after another, equal ones once. */
 export class Questions {
@@ -28,12 +28,13 @@ export class Questions {
 
   /**
    * Asks, or asks again. Waits a little for the answer, so that a quick one needs no second asking.
-   * @param key what makes two questions equal
+   * @param key what makes two questions equal: what is asked, of the shop as it stands
+   * @param ticket of a question that waits: its answer counts although the shop has moved on since
    * @throws Problem `unavailable` where too many wait, and what the question itself throws
    */
-  async ask(key: string, work: () => Promise<WhatIf>, waitMs = 2_500): Promise<Asked> {
+  async ask(key: string, work: () => Promise<WhatIf>, { ticket = '', waitMs = 2_500 } = {}): Promise<Asked> {
     this.forget();
-    const question = this.all.get(key) ?? this.add(key, work);
+    const question = this.all.get(ticket) ?? this.all.get(key) ?? this.add(key, work);
     question.asked = Date.now();
     this.next();
     let timer: NodeJS.Timeout | undefined;
@@ -41,11 +42,11 @@ export class Questions {
     clearTimeout(timer);
     question.asked = Date.now();
     if (question.error !== undefined) {
-      this.all.delete(key);
+      this.all.delete(question.key);
       throw question.error;
     }
     if (question.answer) return { answer: question.answer };
-    return { place: question === this.running ? 0 : this.waiting().indexOf(question) + 1 };
+    return { place: question === this.running ? 0 : this.waiting().indexOf(question) + 1, ticket: question.key };
   }
 
   private waiting(): Question[] {

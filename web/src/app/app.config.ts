@@ -15,7 +15,11 @@ export const appConfig: ApplicationConfig = {
     provideZonelessChangeDetection(),
     provideRouter(routes, withComponentInputBinding()),
     provideHttpClient(withInterceptors([sessionInterceptor])),
-    providePrimeNG({ theme: { preset: KalvetPreset, options: { darkModeSelector: '.kv-dark' } } }),
+    providePrimeNG({
+      theme: { preset: KalvetPreset, options: { darkModeSelector: '.kv-dark' } },
+      // The page's own, without which the browser takes no styles that scripts write.
+      csp: { nonce: document.querySelector('kv-root')?.getAttribute('ngCspNonce') ?? undefined },
+    }),
     MessageService,
     { provide: WAY_INTO, useValue: wayInto },
   ],

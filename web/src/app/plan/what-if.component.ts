@@ -1,9 +1,14 @@
 import { ChangeDetectionStrategy, Component, computed, effect, inject, input, signal, untracked } from '@angular/core';
 import type { WhatIf } from '@kalvet/core';
+import { EMPTY, expand, switchMap, timer } from 'rxjs';
 import { Api, asApiError } from '../shared/api.service';
 import { ShopService } from '../shared/shop.service';
 
 const MOST = 8;
+const ASK_AGAIN_MS = 1000;
+
+/** An answer, or the place in the queue. */
+type Asked = WhatIf | { readonly place: number; readonly ticket: string };
 
 /** What an outcome would do to the dates, before it is taken. */
 @Component({
@@ -36,7 +41,13 @@ const MOST = 8;
           </ul>
         }
       } @else {
-        <p class="kv-soft">Planning what it would do to the dates …</p>
+        <p class="kv-soft">
+          {{
+            place() > 0
+              ? 'Others ask too: yours is number ' + place() + ' in the queue …'
+              : 'Planning what it would do to the dates …'
+          }}
+        </p>
       }
     </div>
   `,
@@ -56,6 +67,7 @@ export class WhatIfBox {
   readonly outcome = input.required<string>();
   protected readonly answer = signal<WhatIf | undefined>(undefined);
   protected readonly wrong = signal('');
+  protected readonly place = signal(0);
   /** Its own piece, which the server names first, and those that are late by it. */
   protected readonly told = computed(() =>
     (this.answer()?.pieces ?? []).filter(({ lateDays }, i) => i === 0 || lateDays > 0).slice(0, MOST),
@@ -67,10 +79,26 @@ export class WhatIfBox {
       untracked(() => {
         this.answer.set(undefined);
         this.wrong.set('');
-        const asked = this.api.get<WhatIf>(path).subscribe({
-          next: (answer) => this.answer.set(answer),
-          error: (failure: unknown) => this.wrong.set(asApiError(failure).message),
-        });
+        this.place.set(0);
+        // A question that waits for others says its place, and is asked for again.
+        const asked = this.api
+          .get<Asked>(path)
+          .pipe(
+            expand((found) =>
+              'place' in found
+                ? timer(ASK_AGAIN_MS).pipe(
+                    switchMap(() => this.api.get<Asked>(`${path}&ticket=${encodeURIComponent(found.ticket)}`)),
+                  )
+                : EMPTY,
+            ),
+          )
+          .subscribe({
+            next: (found) => {
+              if ('place' in found) this.place.set(found.place);
+              else this.answer.set(found);
+            },
+            error: (failure: unknown) => this.wrong.set(asApiError(failure).message),
+          });
         cleanup(() => asked.unsubscribe());
       });
     });
