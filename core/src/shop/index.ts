@@ -23,3 +23,4 @@ export * from './step-form.ts';
 export * from './step-view.ts';
 export * from './projections.ts';
 export * from './carry-out.ts';
+export * from './coat-ledger.ts';

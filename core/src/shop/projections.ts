@@ -13,6 +13,7 @@ import { castsOfTree } from '../route/shop-index.ts';
 import type { Standing } from '../route/standing.ts';
 import { piecesOfStep, roomOfStep, standings, waitsInWords } from '../route/standing.ts';
 import { placeOf } from '../route/where.ts';
+import { coatLedger } from './coat-ledger.ts';
 import { mouldDecisions, mouldInUse, mouldUse, pieceDecisions } from './decisions.ts';
 import { indexShop } from './index-shop.ts';
 import { pieceWeight } from './piece-weight.ts';
@@ -27,6 +28,8 @@ export interface Projection {
   readonly readyAt: string | null;
   readonly tooOldAt: string | null;
   readonly data: unknown;
+  /** What one page alone shows of it, kept apart so that the others need not read it: a tree's coats. */
+  readonly beside: unknown;
 }
 
 /** A step as lists show it. */
@@ -119,6 +122,7 @@ export function projections(
         readyAt: null,
         tooOldAt: null,
         data,
+        beside: null,
       };
     }),
     ...[...trees]
@@ -147,6 +151,7 @@ export function projections(
           readyAt: null,
           tooOldAt: null,
           data,
+          beside: null,
         };
       }),
   ];
@@ -165,6 +170,8 @@ function treeProjection(index: ShopIndex, found: ReadonlyMap<Id, Standing>, id: 
     alloyId: tree.alloyId,
     state: tree.state,
     pourKg: figures.metal?.pourWeight.value ?? null,
+    pour: figures.metal?.pourWeight ?? null,
+    waitsFor: standing?.waitsFor.length ?? 0,
   };
   return {
     id,
@@ -174,6 +181,7 @@ function treeProjection(index: ShopIndex, found: ReadonlyMap<Id, Standing>, id: 
     readyAt: next?.readyAt ?? null,
     tooOldAt: next?.tooOldAt ?? null,
     data,
+    beside: next?.room === 'shell' ? coatLedger(index, id, liftLimitKg) : null,
   };
 }
 

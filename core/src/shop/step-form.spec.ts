@@ -14,6 +14,7 @@ const formOf = (shop: Shop, step: Step) =>
     loads: [],
     earlierWaxes: [],
     returnsAtHandKg: 0,
+    alsoTrees: [],
   });
 const MADE = ['make-mould'] as const;
 

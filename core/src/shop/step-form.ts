@@ -3,15 +3,16 @@ import type { Id } from '../records/common.ts';
 import type { LoadAnswer } from '../records/burnout-page.ts';
 import type { HeatAnswer } from '../records/pour-page.ts';
 import type { Companion, StepForm } from '../records/step-form.ts';
+import type { NextStep } from '../records/route.ts';
 import type { Step } from '../records/step.ts';
+import type { Figure } from '../units/figure.ts';
 import { companions } from '../route/judge.ts';
 import { carrierLabel, castLabel, coatCount } from '../route/labels.ts';
 import { linksOf, mouldsFor } from '../route/links.ts';
 import type { ShopIndex } from '../route/shop-index.ts';
 import { castsOfTree } from '../route/shop-index.ts';
-import type { Standing } from '../route/standing.ts';
+import type { Standing, Stands } from '../route/standing.ts';
 import { canBeDone, standings, standsNow, standsOf } from '../route/standing.ts';
-import type { StepKind } from '../route/step-kind.ts';
 import { mayJoin } from '../sprue/join-tree.step.ts';
 import type { Instant } from '../units/instant.ts';
 import { plannedWax } from '../wax/planned-wax.ts';
@@ -30,10 +31,17 @@ export interface FormAround {
   readonly loads: readonly LoadAnswer[];
   readonly earlierWaxes: StepForm['earlierWaxes'];
   readonly returnsAtHandKg: number;
+  /** Trees of works that were not read, for the same kiln or crucible, as they are kept ready. */
+  readonly alsoTrees: readonly KeptTree[];
 }
 
-/** Whether what may go with a step can come from any work: onto the same tree, into the same kiln or crucible. */
-export const isWide = (kind: StepKind): boolean => kind.through !== undefined || kind.joinsTree === true;
+/** A tree whose next step is of this kind, as it is kept ready. */
+export interface KeptTree {
+  readonly treeId: Id;
+  readonly next: NextStep;
+  readonly alloyId: string;
+  readonly pour: Figure | null;
+}
 
 /** The alloy of what a step is done to; null where it is done to no metal. */
 export function alloyOfStep(index: ShopIndex, { carrier, carrierId }: Step): string | null {
@@ -117,7 +125,7 @@ function companionsOf(
   index: ShopIndex,
   found: ReadonlyMap<Id, Standing>,
   step: Step,
-  { now, liftLimitKg, heats }: FormAround,
+  { now, liftLimitKg, heats, alsoTrees }: FormAround,
 ): Companion[] {
   // A tree of a heat that still waits for a test stays on its list: leaving it out would drop it from the heat.
   const inHeats = new Set(heats.flatMap(({ pourings }) => pourings.map(({ treeId }) => treeId)));
@@ -126,8 +134,8 @@ function companionsOf(
     return standing !== undefined && (standing.waitsFor.length === 0 || inHeats.has(candidate.carrierId));
   });
   const alloyOf = ({ carrierId }: Step) => index.tree.get(carrierId)?.alloyId ?? '';
-  return [step, ...open]
-    .filter((candidate) => step === candidate || !index.kind(step).through || sameAlloy(candidate))
+  const own = [step, ...open]
+    .filter((candidate) => step === candidate || !index.kind(step).through || fits(alloyOf(candidate)))
     .map((candidate): Companion => {
       const standing = found.get(candidate.id);
       const stands = standing && standsOf(standing);
@@ -141,8 +149,24 @@ function companionsOf(
         alloyId: alloyOf(candidate),
       };
     });
+  const known = new Set(own.map(({ treeId }) => treeId));
+  const kept = alsoTrees
+    .filter(({ treeId, next, alloyId }) => !known.has(treeId) && next.kind === step.kind && fits(alloyId))
+    .map(({ treeId, next, pour, alloyId }): Companion => {
+      const stands: Stands = next;
+      return {
+        stepId: next.stepId,
+        treeId,
+        label: next.on,
+        ready: canBeDone(stands, now) && standsNow(stands, now) !== 'running',
+        why: standsNow(stands, now),
+        pour,
+        alloyId,
+      };
+    });
+  return [...own, ...kept];
 
-  function sameAlloy(candidate: Step): boolean {
-    return index.kind(step).through !== 'heat' || alloyOf(candidate) === alloyOf(step);
+  function fits(alloyId: string): boolean {
+    return index.kind(step).through !== 'heat' || alloyId === alloyOf(step);
   }
 }

@@ -416,4 +416,13 @@ export const MIGRATIONS: readonly Migration[] = [
     ],
   },
   { name: '0010-roles-alone', statements: ['ALTER TABLE person DROP COLUMN IF EXISTS mayOverride'] },
+  {
+    name: '0011-kept-beside',
+    // Looked over at the next start: what is kept ready is made anew by the program that reads it.
+    statements: [
+      'ALTER TABLE projection ADD COLUMN IF NOT EXISTS beside JSON NULL',
+      // What came back from all knock-outs is added up by their kind.
+      'ALTER TABLE step ADD INDEX IF NOT EXISTS step_kind (kind, state)',
+    ],
+  },
 ];

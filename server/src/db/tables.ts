@@ -365,6 +365,7 @@ const KEPT = {
       readyAt: 'instant',
       tooOldAt: 'instant',
       data: 'json',
+      beside: 'json',
     },
   },
   credentials: {

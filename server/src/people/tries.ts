@@ -48,13 +48,12 @@ interface Row {
  */
 export async function beginTry(store: Store, tries: readonly Try[]): Promise<void> {
   const now = Date.now();
+  const ids = tries.map(keyOf).sort();
+  const model = store.models.tries;
+  // Made by themselves and taken in the order of their ids: so many tries at once wait for one another in turn.
+  for (const id of ids)
+    await model.bulkCreate([{ id, failures: 0, lastAt: new Date(now) }], { ignoreDuplicates: true });
   await store.db.transaction(async (tx: Transaction) => {
-    const ids = tries.map(keyOf);
-    const model = store.models.tries;
-    await model.bulkCreate(
-      ids.map((id) => ({ id, failures: 0, lastAt: new Date(now) })),
-      { ignoreDuplicates: true, transaction: tx },
-    );
     await model.findAll({ where: { id: ids }, order: [['id', 'ASC']], lock: true, raw: true, transaction: tx });
     const rows = new Map((await rowsOf<Row>(store, 'tries', { id: ids }, tx)).map((row) => [row.id, row]));
     const waits = tries.map((each) => {

@@ -1,5 +1,6 @@
-import type { ChargeLine, Heat, Id, Step, Tree } from '@kalvet/core';
+import type { ChargeLine, Heat, Id } from '@kalvet/core';
 import { KINDS } from '@kalvet/core';
+import { literal } from 'sequelize';
 import { COMING, rowsOf } from '../shop/load.ts';
 import type { Store } from '../write/store.ts';
 
@@ -12,19 +13,19 @@ const sum = (values: readonly number[]) => values.reduce((total, value) => total
 
 /** Clean returns of an alloy that are at hand: pigged and cut off, less what was charged since. */
 export async function returnsAtHand(store: Store, alloyId: string): Promise<number> {
-  const [heats, trees] = await Promise.all([
-    rowsOf<Heat>(store, 'heats', { alloyId }),
-    rowsOf<Tree>(store, 'trees', { alloyId, state: 'knocked out' }),
-  ]);
+  const heats = await rowsOf<Heat>(store, 'heats', { alloyId });
   const melted = heats.filter(({ state }) => state === 'done' || (state !== 'planned' && COMING.includes(state)));
   const ids = (records: readonly { id: Id }[]) => records.map(({ id }) => id);
-  const [lines, steps] = await Promise.all([
+  const [lines, [cut]] = await Promise.all([
     rowsOf<ChargeLine>(store, 'chargeLines', { heatId: ids(melted), what: 'returns', alloyId }),
-    rowsOf<Step>(store, 'steps', { treeId: ids(trees), kind: GIVES_RETURNS, state: 'done' }),
+    // Added up where they lie: a shop has knocked out thousands of trees.
+    store.models.steps.findAll({
+      attributes: [[literal("SUM(JSON_VALUE(`steps`.`readings`, '$.returnsKg'))"), 'kg']],
+      where: { kind: GIVES_RETURNS, state: 'done' } as never,
+      include: [{ association: 'tree', attributes: [], required: true, where: { alloyId, state: 'knocked out' } }],
+      raw: true,
+    }) as unknown as Promise<{ kg: number | string | null }[]>,
   ]);
   const pigged = sum(heats.flatMap(({ state, pigKg }) => (state === 'done' && pigKg !== null ? [pigKg] : [])));
-  const cutOff = sum(
-    steps.map(({ readings }) => (typeof readings['returnsKg'] === 'number' ? readings['returnsKg'] : 0)),
-  );
-  return Math.max(0, pigged + cutOff - sum(lines.map(({ kg }) => kg)));
+  return Math.max(0, pigged + Number(cut?.kg ?? 0) - sum(lines.map(({ kg }) => kg)));
 }

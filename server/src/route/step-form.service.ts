@@ -1,5 +1,5 @@
-import type { Id, Step, StepForm, StepKind } from '@kalvet/core';
-import { alloyOfStep, indexShop, isWide, kindOf, stepForm as formOf } from '@kalvet/core';
+import type { HeatAnswer, Id, KeptTree, Step, StepForm, StepKind } from '@kalvet/core';
+import { alloyOfStep, indexShop, kindOf, stepForm as formOf } from '@kalvet/core';
 import { Op } from 'sequelize';
 import { openLoads } from '../burnout/load-read.service.ts';
 import type { Row } from '../db/tables.ts';
@@ -37,15 +37,20 @@ export async function stepForm({ store, now }: Server, id: Id): Promise<StepForm
   const settings = await settingsOf(store);
   // Whatever may go on the same tree, into the same kiln or crucible can come from any work.
   const workIds = await sharing(store, await worksOf(store, step.carrier, step.carrierId));
-  const pieceIds = isWide(kind) ? await mayComeAlong(store, kind) : [];
-  const alsoPieces = step.carrier === 'piece' ? [step.carrierId] : [];
-  const index = indexShop(await loadShop(store, { workIds, pieceIds, alsoPieces }));
+  const heated = kind.through === 'heat';
+  const [alsoTrees, heats] = await Promise.all([alsoInTurn(store, kind), heated ? openHeats(store) : []]);
+  const index = indexShop(
+    await loadShop(store, {
+      workIds,
+      pieceIds: await inOpenHeats(store, heats, alsoTrees),
+      castIds: kind.joinsTree ? await looseWaxes(store) : [],
+      alsoPieces: step.carrier === 'piece' ? [step.carrierId] : [],
+    }),
+  );
   const alloyId = alloyOfStep(index, step);
   const sectionId = index.cast.get(step.carrierId)?.sectionId;
-  const heated = kind.through === 'heat';
-  const [everybody, heats, loads, earlierWaxes, returnsAtHandKg] = await Promise.all([
+  const [everybody, loads, earlierWaxes, returnsAtHandKg] = await Promise.all([
     people(store),
-    heated ? openHeats(store) : [],
     kind.through === 'load' ? openLoads(store) : [],
     kind.weighs === 'wax' && sectionId ? weighedOf(store, sectionId) : [],
     heated && alloyId ? returnsAtHand(store, alloyId) : 0,
@@ -56,38 +61,44 @@ export async function stepForm({ store, now }: Server, id: Id): Promise<StepForm
     liftLimitKg: settings.liftLimitKg,
     heats: heats.filter((heat) => heat.alloyId === alloyId),
     loads,
+    alsoTrees,
     earlierWaxes,
     returnsAtHandKg,
   });
 }
 
-/**
- * Pieces of any work that may go with such a step: waxes whose tree is not joined yet, and trees whose turn in the kiln or the
- * crucible it is, or that stand in an open heat. Nothing else of their works is read.
- */
-async function mayComeAlong(store: Store, kind: StepKind): Promise<Id[]> {
-  if (kind.joinsTree) {
-    const rows = (await store.models.casts.findAll({
-      attributes: ['pieceId'],
-      where: { state: 'wax' },
-      include: [
-        { association: 'piece', attributes: [], required: true, where: { state: { [Op.notIn]: GONE } } },
-        {
-          association: 'treeCasts',
-          attributes: [],
-          required: true,
-          where: { until: null },
-          include: [{ association: 'tree', attributes: [], required: true, where: { state: 'planned' } }],
-        },
-      ],
-      raw: true,
-    })) as unknown as { pieceId: Id }[];
-    return [...new Set(rows.map(({ pieceId }) => pieceId))];
-  }
-  const trees = await treesIn(store, kind.room);
-  const open = kind.through === 'heat' ? await openHeats(store) : [];
-  const inHeats = new Set(open.flatMap(({ pourings }) => pourings.map(({ treeId }) => treeId)));
-  const others = [...inHeats].filter((id) => !trees.has(id));
-  const beside = await stored<TreeStored>(store, 'tree', others);
-  return [...new Set([...trees.values(), ...beside.values()].flatMap(({ pieceIds }) => pieceIds))];
+/** Waxes of any work whose tree is not joined yet: they may come onto this one. */
+async function looseWaxes(store: Store): Promise<Id[]> {
+  const rows = (await store.models.casts.findAll({
+    attributes: ['id'],
+    where: { state: 'wax' },
+    include: [
+      { association: 'piece', attributes: [], required: true, where: { state: { [Op.notIn]: GONE } } },
+      {
+        association: 'treeCasts',
+        attributes: [],
+        required: true,
+        where: { until: null },
+        include: [{ association: 'tree', attributes: [], required: true, where: { state: 'planned' } }],
+      },
+    ],
+    raw: true,
+  })) as unknown as { id: Id }[];
+  return rows.map(({ id }) => id);
+}
+
+/** Trees of any work whose turn in the same kiln or crucible it is, as they are kept ready. */
+async function alsoInTurn(store: Store, kind: StepKind): Promise<KeptTree[]> {
+  if (!kind.through) return [];
+  return [...(await treesIn(store, kind.room))].flatMap(([treeId, { next, alloyId, pour, waitsFor }]) =>
+    next && next.kind === kind.code && waitsFor === 0 ? [{ treeId, next, alloyId, pour }] : [],
+  );
+}
+
+/** Pieces of trees that stand in an open heat although it is not their turn yet: their pour is read from their records. */
+async function inOpenHeats(store: Store, heats: readonly HeatAnswer[], known: readonly KeptTree[]): Promise<Id[]> {
+  const inTurn = new Set(known.map(({ treeId }) => treeId));
+  const ids = heats.flatMap(({ pourings }) => pourings.map(({ treeId }) => treeId)).filter((id) => !inTurn.has(id));
+  const trees = await stored<TreeStored>(store, 'tree', [...new Set(ids)]);
+  return [...new Set([...trees.values()].flatMap(({ pieceIds }) => pieceIds))];
 }

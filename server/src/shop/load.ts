@@ -47,6 +47,8 @@ export interface Scope {
   readonly workIds: readonly Id[];
   /** Of other works these pieces alone, with what hangs on them: for lists that go through many works. */
   readonly pieceIds?: readonly Id[];
+  /** Of other works these casts alone, with their own steps and weights: what may come along onto a tree. */
+  readonly castIds?: readonly Id[];
   /** Pieces that are read although they are delivered or cancelled. */
   readonly alsoPieces?: readonly Id[];
   /** Heats and loads that are read whether or not a tree of theirs is. */
@@ -59,11 +61,13 @@ const idsOf = (records: readonly { readonly id: Id }[]): Id[] => records.map(({ 
 
 /** Reads the records of some works that decide what may follow what: their open pieces, and all that hangs on them. */
 export async function loadShop(store: Store, scope: Scope): Promise<Shop> {
-  const { workIds, pieceIds = [], alsoPieces = [], heatIds = [], loadIds = [], tx } = scope;
+  const { workIds, pieceIds = [], castIds: loose = [], alsoPieces = [], heatIds = [], loadIds = [], tx } = scope;
   const of = <T>(table: AnyTable, where: Where) => rowsOf<T>(store, table, where, tx);
   // What does not wait for one another's ids is asked for at once: a connection answers in order without a pause between.
+  const asked = loose.length > 0 ? await of<Cast>('casts', { id: loose }) : [];
+  const singleIds = [...pieceIds, ...asked.map(({ pieceId }) => pieceId)];
   const single =
-    pieceIds.length > 0 ? await of<Piece>('pieces', { id: pieceIds, workId: { [Op.notIn]: workIds } }) : [];
+    singleIds.length > 0 ? await of<Piece>('pieces', { id: singleIds, workId: { [Op.notIn]: workIds } }) : [];
   const allWorks = [...new Set([...workIds, ...single.map(({ workId }) => workId)])];
   const [works, sections, whole, moulds, settings] = await Promise.all([
     of<Shop['works'][number]>('works', { id: allWorks }),
@@ -76,24 +80,30 @@ export async function loadShop(store: Store, scope: Scope): Promise<Shop> {
     settingsOf(store, tx),
   ]);
   const pieces = [...whole, ...single];
-  const [casts, pulls] = await Promise.all([
-    of<Cast>('casts', { pieceId: idsOf(pieces) }),
+  // Of a piece that is there for a cast of it alone, the others are left out.
+  const full = new Set([...idsOf(whole), ...pieceIds]);
+  const [ofPieces, pulls] = await Promise.all([
+    of<Cast>('casts', { pieceId: [...full] }),
     loadPulls(store, moulds, tx),
   ]);
+  const alone = asked.filter(({ pieceId }) => !full.has(pieceId) && single.some(({ id }) => id === pieceId));
+  const casts = [...ofPieces, ...alone];
   const castIds = idsOf(casts);
   const [known, weights, openItems] = await Promise.all([
     of<TreeCast>('treeCasts', { castId: castIds }),
     of<Shop['weights'][number]>('weights', { castId: castIds }),
     of<Shop['openItems'][number]>('openItems', { castId: castIds }),
   ]);
+  const isAlone = new Set(idsOf(alone));
   const treeIds = [...new Set(known.map(({ treeId }) => treeId))];
+  const treesWithSteps = [...new Set(known.filter(({ castId }) => !isAlone.has(castId)).map(({ treeId }) => treeId))];
   const [trees, treeCasts, ownPlaces, ownPourings, steps] = await Promise.all([
     of<Tree>('trees', { id: treeIds }),
     of<TreeCast>('treeCasts', { treeId: treeIds }),
     of<LoadPlace>('loadPlaces', { treeId: treeIds }),
     of<Pouring>('pourings', { treeId: treeIds }),
     of<Shop['steps'][number]>('steps', {
-      [Op.or]: [{ mouldId: idsOf(moulds) }, { castId: castIds }, { treeId: treeIds }, { pieceId: idsOf(pieces) }],
+      [Op.or]: [{ mouldId: idsOf(moulds) }, { castId: castIds }, { treeId: treesWithSteps }, { pieceId: [...full] }],
     }),
   ]);
   const inCasts = new Set(castIds);

@@ -12,7 +12,7 @@ const AT_ONCE = 200;
 async function keep(store: Store, rows: readonly Projection[], tx: Transaction): Promise<void> {
   for (let start = 0; start < rows.length; start += AT_ONCE)
     await store.models.projections.bulkCreate(rows.slice(start, start + AT_ONCE) as never[], {
-      updateOnDuplicate: ['carrier', 'workId', 'room', 'readyAt', 'tooOldAt', 'data'],
+      updateOnDuplicate: ['carrier', 'workId', 'room', 'readyAt', 'tooOldAt', 'data', 'beside'],
       transaction: tx,
     });
 }
@@ -44,11 +44,11 @@ interface Compared {
 }
 
 async function compare(store: Store, tx?: Transaction): Promise<Compared & { readonly rows: Projection[] }> {
-  const stored = await rowsOf<{ id: Id; data: unknown }>(store, 'projections', {}, tx);
+  const stored = await rowsOf<{ id: Id; data: unknown; beside: unknown }>(store, 'projections', {}, tx);
   const shop = await loadWholeShop(store, tx);
   const rows = projections(shop, new Set(shop.works.map(({ id }) => id)), await settingsOf(store, tx));
-  const texts = (of: readonly { id: Id; data: unknown }[]) =>
-    new Map(of.map(({ id, data }) => [id, JSON.stringify(data)]));
+  const texts = (of: readonly { id: Id; data: unknown; beside: unknown }[]) =>
+    new Map(of.map(({ id, data, beside }) => [id, JSON.stringify([data, beside])]));
   return { stored: texts(stored), anew: texts(rows), rows };
 }
 

@@ -1,8 +1,10 @@
-import type { Id, MouldCount, NextStep, Room, Text } from '@kalvet/core';
+import type { Figure, Id, MouldCount, NextStep, Room, Text } from '@kalvet/core';
 import { Op } from 'sequelize';
 import type { Where } from '../write/context.ts';
 import type { Store } from '../write/store.ts';
-import { GONE, rowsOf } from './load.ts';
+import type { Row } from '../db/tables.ts';
+import { fromRow } from '../db/tables.ts';
+import { GONE } from './load.ts';
 
 /** What is kept ready of a tree. */
 export interface TreeStored {
@@ -11,6 +13,9 @@ export interface TreeStored {
   readonly alloyId: string;
   readonly state: string;
   readonly pourKg: number | null;
+  readonly pour: Figure | null;
+  /** How many steps its next one waits for. */
+  readonly waitsFor: number;
 }
 
 /** What is kept ready of a mould. */
@@ -22,9 +27,25 @@ export interface MouldStored {
   readonly pieceId: Id | null;
 }
 
+interface Kept<T, B = unknown> {
+  readonly id: Id;
+  readonly data: T;
+  readonly beside: B | null;
+}
+
+async function keptRows<T, B = unknown>(store: Store, where: Where, attributes: string[]): Promise<Kept<T, B>[]> {
+  const found = await store.models.projections.findAll({ where: where as never, attributes, raw: true });
+  return (found as unknown as Row[]).map((row) => fromRow<Kept<T, B>>('projections', row));
+}
+
 async function dataOf<T>(store: Store, where: Where): Promise<Map<Id, T>> {
-  const rows = await rowsOf<{ id: Id; data: T }>(store, 'projections', where);
-  return new Map(rows.map(({ id, data }) => [id, data]));
+  return new Map((await keptRows<T>(store, where, ['id', 'data'])).map(({ id, data }) => [id, data]));
+}
+
+/** The trees whose next step is in a room, with what that room's page alone shows of them. */
+export async function treesBeside<B>(store: Store, room: Room): Promise<Map<Id, Kept<TreeStored, B>>> {
+  const rows = await keptRows<TreeStored, B>(store, { carrier: 'tree', room }, ['id', 'data', 'beside']);
+  return new Map(rows.map((row) => [row.id, row]));
 }
 
 /** The stored projections of the pieces that are not out. */

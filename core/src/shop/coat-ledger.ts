@@ -1,0 +1,39 @@
+import type { Id } from '../records/common.ts';
+import type { CoatRow, CoatView } from '../records/shell-page.ts';
+import type { Step } from '../records/step.ts';
+import { isClosed } from '../records/step.ts';
+import { chainOf, firstOpen } from '../route/chain.ts';
+import { stepName } from '../route/labels.ts';
+import type { ShopIndex } from '../route/shop-index.ts';
+import { readingsInWords, readingsShown } from './readings.ts';
+import { treeFigures } from './tree-figures.ts';
+
+/** A tree's coats as they are kept ready: whose hands they are by id, since names change. */
+export interface CoatLedger {
+  readonly coats: readonly (Omit<CoatView, 'by'> & { readonly by: readonly Id[] })[];
+  readonly lift: CoatRow['lift'];
+}
+
+/** The coats of a tree that is being dipped, done and to come; null of one whose next step is no coat. */
+export function coatLedger(index: ShopIndex, treeId: Id, liftLimitKg: number): CoatLedger | null {
+  const isCoat = (step: Step | undefined): step is Step => step !== undefined && index.kind(step).coat === true;
+  const next = firstOpen(chainOf(index, treeId));
+  if (!isCoat(next)) return null;
+  return {
+    coats: chainOf(index, treeId)
+      .filter(isCoat)
+      .map((step) => ({
+        stepId: step.id,
+        kind: step.kind,
+        version: step.version,
+        sequence: step.sequence,
+        name: stepName(index, step),
+        state: isClosed(step) ? 'done' : step.id === next.id ? 'next' : 'later',
+        at: step.endedAt,
+        by: step.by,
+        readings: readingsInWords(index.kind(step), readingsShown(index, step), step.readingsVersion),
+        flags: step.flags,
+      })),
+    lift: treeFigures(index, treeId, liftLimitKg).dipping ?? null,
+  };
+}
