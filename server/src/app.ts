@@ -197,7 +197,10 @@ function asProblem(error: unknown, around: string): Problem {
   if (errnoOf(error) === 1062)
     return new Problem('invalid', 'This was entered already. Open the form again for another one.');
   if (errnoOf(error) === 1205 || errnoOf(error) === 1213)
-    return new Problem('unavailable', 'Somebody else writes the same at this moment. What you typed is kept; try again.');
+    return new Problem(
+      'unavailable',
+      'Somebody else writes the same at this moment. What you typed is kept; try again.',
+    );
   if (errnoOf(error) === 1114 || errnoOf(error) === 1021 || errnoOf(error) === 28)
     return new Problem(
       'unavailable',

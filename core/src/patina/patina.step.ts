@@ -11,7 +11,7 @@ export const patina = stepKind({
   minutes: 180,
   minWait: 12 * HOUR_MIN,
   outcomes: [done(), again('Strip, do again', 'strip'), again('One more time')],
-  readings: [text('recipe', 'Recipe', { required: true })],
+  readings: [text('recipe', 'Recipe', { required: true, sight: 'recipes' })],
   cautions: ['chemicals'],
   afterJoining: true,
   ledgerClosed: true,

@@ -1,4 +1,5 @@
 import type { Unit } from '../units/figure.ts';
+import type { Sight } from './rights.ts';
 
 /**
  * What a reading is, beyond plain numbers, words and choices:
@@ -24,6 +25,8 @@ export interface ReadingDef {
   readonly start?: string | number | boolean;
   /** The record that holds it: the form asks for it here, the step keeps nothing of it. */
   readonly keptIn?: 'mould' | 'pull' | 'weight' | 'load' | 'pouring' | 'heat' | 'tree';
+  /** Not everybody who sees the step sees this. */
+  readonly sight?: Sight;
   /** Only asked for these outcomes; always where absent. */
   readonly outcomes?: readonly string[];
 }

@@ -14,7 +14,7 @@ import type { Text, Words } from '../units/words.ts';
 import { isEmpty, joined, say } from '../units/words.ts';
 import type { Doing } from './act.ts';
 import { allow } from './act.ts';
-import { readingsInWords } from './readings.ts';
+import { toldReadings } from './readings.ts';
 
 /** What is said of one step when it is recorded, alone, on a tray, in a load or in a heat. */
 export type Said = Omit<Closing, 'flags' | 'recordedBy'>;
@@ -63,7 +63,7 @@ export function closeJudged(
 export function closedInWords(index: ShopIndex, step: Step, closing: Closing): Words {
   const kind = index.kind(step);
   const label = outcomeOf(kind, closing.outcome)?.label ?? 'Done';
-  const read = readingsInWords(kind, closing.readings);
+  const read = toldReadings(kind, closing.readings);
   const said: Text[] = [label === 'Done' ? '' : label.toLowerCase(), read, closing.note].filter(
     (text) => !isEmpty(text),
   );

@@ -1,6 +1,8 @@
 import { defectInWords } from '../chasing/verdict.ts';
 import type { Defect } from '../records/chasing.ts';
 import type { ReadingDef, ReadingKind } from '../records/readings.ts';
+import type { Sight } from '../records/rights.ts';
+import type { StepView } from '../records/route.ts';
 import type { Step } from '../records/step.ts';
 import type { ShopIndex } from '../route/shop-index.ts';
 import type { StepKind } from '../route/step-kind.ts';
@@ -14,6 +16,31 @@ export const readingsShown = (index: ShopIndex, step: Step): Readonly<Record<str
   ...step.readings,
   ...index.kind(step).facts?.(index, step),
 });
+
+/** Readings that not everybody sees, but for those whom `sights` show. */
+function withoutHidden<V>(
+  kind: StepKind,
+  all: Readonly<Record<string, V>>,
+  sights: readonly Sight[] = [],
+): Readonly<Record<string, V>> {
+  const hidden = kind.readings.flatMap(({ key, sight }) => (sight && !sights.includes(sight) ? [key] : []));
+  return hidden.length === 0 ? all : Object.fromEntries(Object.entries(all).filter(([key]) => !hidden.includes(key)));
+}
+
+/** A step as somebody may see it: what is not for them is left out. */
+export const veiled = <T extends Pick<StepView, 'readings' | 'typed'>>(
+  kind: StepKind,
+  step: T,
+  sights: readonly Sight[],
+): T => ({
+  ...step,
+  readings: withoutHidden(kind, step.readings, sights),
+  typed: withoutHidden(kind, step.typed ?? {}, sights),
+});
+
+/** What the history tells of readings: it is read by everybody who sees the piece. */
+export const toldReadings = (kind: StepKind, readings: Readonly<Record<string, unknown>>): Words =>
+  readingsInWords(kind, withoutHidden(kind, readings));
 
 type InWords = (value: unknown, def: ReadingDef) => Text | undefined;
 

@@ -1,6 +1,8 @@
 import { Router } from 'express';
 import { answerWrite, check, idIn } from '../http/request.ts';
 import type { Server } from '../http/request.ts';
+import { kindOf, veiled } from '@kalvet/core';
+import { sightsIn } from '../people/rights.ts';
 import { may } from '../people/who.ts';
 import { notFound } from '../write/problem.ts';
 import { stepForm } from './step-form.service.ts';
@@ -11,7 +13,9 @@ import { takeBack } from './take-back.service.ts';
 export function stepRoutes(server: Server): Router {
   const routes = Router();
   routes.get('/steps/:id/form', async (request, response) => {
-    response.json(await stepForm(server, idIn(request)));
+    const form = await stepForm(server, idIn(request));
+    const step = veiled(kindOf(form.step.kind), form.step, sightsIn(response));
+    response.json({ ...form, step });
   });
   routes.post('/steps', may('insert step'), async (request, response) => {
     const body = check(schema.insertStep, request.body);

@@ -1,4 +1,4 @@
-import { dayIn } from '@kalvet/core';
+import { SIGHTS, dayIn } from '@kalvet/core';
 import type {
   Day,
   FloorAnswer,
@@ -11,6 +11,7 @@ import type {
   Section,
   TreeLine,
   Work,
+  Sight,
 } from '@kalvet/core';
 import { alloyOf, castFromWax, joined, lateness, markOf, plannedWax } from '@kalvet/core';
 import { Op } from 'sequelize';
@@ -47,7 +48,7 @@ export const floorPiece = (
 });
 
 /** The whole shop in one picture: works, where each piece stands, what wants a decision, what comes next. */
-export async function floor({ store, now }: Server): Promise<FloorAnswer> {
+export async function floor({ store, now }: Server, sights: readonly Sight[] = SIGHTS): Promise<FloorAnswer> {
   const change = await changeNumber(store);
   // None of these waits for another's answer.
   const [settings, works, sections, orders, pieces, out, pieceData, moulds, trees, plan, heats] = await Promise.all([
@@ -81,7 +82,10 @@ export async function floor({ store, now }: Server): Promise<FloorAnswer> {
     now: now(),
     today: day,
     plan: plan.stand,
-    orders: orders.map(({ id, number, title, clientId, client }) => ({ id, number, title, clientId, client })),
+    // Whose an order is, is for those who keep the books.
+    orders: sights.includes('clients')
+      ? orders.map(({ id, number, title, clientId, client }) => ({ id, number, title, clientId, client }))
+      : [],
     works: works.map((work) => floorWork(work, sections, onFloor, delivered)).sort(byDue),
     mouldsInUse: [...moulds.values()].filter(({ inUse }) => inUse).length,
     decisions: [

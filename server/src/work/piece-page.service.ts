@@ -12,6 +12,8 @@ import type {
   ShopIndex,
   Step,
   StepView,
+  HistoryLine,
+  Sight,
 } from '@kalvet/core';
 import {
   castLabel,
@@ -26,6 +28,9 @@ import {
   pullOf,
   standings,
   stepView,
+  veiled,
+  SIGHTS,
+  inWords,
   treeFigures,
   wetSince,
 } from '@kalvet/core';
@@ -42,7 +47,11 @@ import { history } from './history.service.ts';
 import { ordersOf, withOrderDue } from './orders.ts';
 
 /** A piece's passport: where it stands, each section's steps, weights, trees, and everything that happened. */
-export async function pieceAnswer({ store, now }: Server, id: Id): Promise<PieceAnswer> {
+export async function pieceAnswer(
+  { store, now }: Server,
+  id: Id,
+  sights: readonly Sight[] = SIGHTS,
+): Promise<PieceAnswer> {
   const [found] = await rowsOf<Piece>(store, 'pieces', { id });
   if (!found) throw notFound('piece');
   const change = await changeNumber(store);
@@ -56,7 +65,8 @@ export async function pieceAnswer({ store, now }: Server, id: Id): Promise<Piece
   const standing = standings(index);
   const plan = await currentPlan(store);
   const dates = await plannedDates(store, plan.stand.planId, stepsOn(index, id));
-  const view = (step: Step): StepView => stepView(index, standing.get(step.id), step, known, dates.get(step.id));
+  const view = (step: Step): StepView =>
+    veiled(index.kind(step), stepView(index, standing.get(step.id), step, known, dates.get(step.id)), sights);
   const sections = index.sectionsOf.get(work.id) ?? [];
   const lanes = sections.map((section) => lane(index, id, section, view, settings.waxBand));
   const treeIds = [
@@ -110,10 +120,14 @@ export async function pieceAnswer({ store, now }: Server, id: Id): Promise<Piece
       };
     }),
     openItems: openItems(index, id),
-    history: await history(store, id),
+    history: (await history(store, id)).map((each) => (sights.includes('recipes') ? each : withoutRecipe(each))),
     waxBand: settings.waxBand,
   };
 }
+
+/** Records from before told the recipe in the history too. */
+const withoutRecipe = (line: HistoryLine): HistoryLine =>
+  line.room === 'patina' && inWords(line.text).includes('recipe ') ? { ...line, text: 'Patina recorded' } : line;
 
 /** The ledger of a piece's casts, lost ones left out. */
 function openItems(index: ShopIndex, pieceId: Id): OpenItemView[] {

@@ -2,6 +2,7 @@ import { Router } from 'express';
 import type { KeptAnswers } from '../live/kept-answers.ts';
 import { answerWrite, check, idIn, writeRequest } from '../http/request.ts';
 import type { Server } from '../http/request.ts';
+import { sightsIn } from '../people/rights.ts';
 import { may } from '../people/who.ts';
 import * as change from './change-work.service.ts';
 import { floor } from './floor.service.ts';
@@ -15,7 +16,7 @@ import { setUpWork } from './work.service.ts';
 
 export function workRoutes(server: Server, pages: KeptAnswers): Router {
   const routes = Router();
-  routes.get('/floor', (request, response) => pages.send(request, response, () => floor(server)));
+  routes.get('/floor', (request, response) => pages.send(request, response, () => floor(server, sightsIn(response))));
   routes.post('/works', may('set up work'), async (request, response) => {
     const body = check(schema.setUpWork, request.body);
     if (server.setUpApart && castsOf(body) > MANY_CASTS) {
@@ -52,7 +53,7 @@ export function workRoutes(server: Server, pages: KeptAnswers): Router {
     await answerWrite(server, request, response, (ctx) => change.changeMould(ctx, idIn(request), body));
   });
   routes.get('/pieces/:id', async (request, response) => {
-    response.json(await pieceAnswer(server, idIn(request)));
+    response.json(await pieceAnswer(server, idIn(request), sightsIn(response)));
   });
   routes.patch('/pieces/:id', may('change piece'), async (request, response) => {
     const body = check(pieceSchema.changePiece, request.body);
