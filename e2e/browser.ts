@@ -5,6 +5,7 @@ import { Builder, By, Key, until as seen } from 'selenium-webdriver';
 import type { WebDriver, WebElement } from 'selenium-webdriver';
 import chrome from 'selenium-webdriver/chrome.js';
 import { sleep, until } from './kalvet.ts';
+import { PASSWORD } from './session.ts';
 
 const WAIT = 25_000;
 const FLAGS = [
@@ -105,6 +106,14 @@ export class Browser {
       },
       WAIT,
     );
+  }
+
+  /** Signs in on the page that asks for it. */
+  async signIn(name: string, password = PASSWORD): Promise<void> {
+    await this.type('#who-name', name);
+    await this.type('#who-password', password);
+    await this.click('[data-test=sign-in]');
+    await this.gone('#who-password');
   }
 
   /** Picks a choice of a select by its words. */

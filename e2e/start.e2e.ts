@@ -1,39 +1,10 @@
-import { spawn } from 'node:child_process';
-import type { ChildProcess } from 'node:child_process';
 import { existsSync, mkdirSync, mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
 import { createServer } from 'node:net';
 import type { AddressInfo, Server } from 'node:net';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
-import { ROOT, freePort, until } from './kalvet.ts';
-
-/** One run of the start command, and what it said. */
-class Start {
-  said = '';
-  readonly child: ChildProcess;
-  readonly ended: Promise<number | null>;
-  constructor(
-    folder: string,
-    port: number | string,
-    env: Record<string, string> = {},
-    args: readonly string[] = ['--empty'],
-  ) {
-    this.child = spawn(process.execPath, [join(ROOT, 'scripts/start.mjs'), ...args], {
-      env: { ...process.env, KALVET_DATA: folder, PORT: String(port), ...env },
-      stdio: ['ignore', 'pipe', 'pipe'],
-    });
-    const take = (chunk: Buffer) => (this.said += chunk);
-    this.child.stdout!.on('data', take);
-    this.child.stderr!.on('data', take);
-    this.ended = new Promise((resolve) => this.child.once('exit', resolve));
-  }
-
-  ready = () => until(`ready (${this.said})`, async () => this.said.includes('ready at'), 180_000);
-  async stop(): Promise<void> {
-    if (this.child.exitCode === null && this.child.signalCode === null) this.child.kill('SIGINT');
-    await this.ended;
-  }
-}
+import { freePort, until } from './kalvet.ts';
+import { Start } from './start-command.ts';
 
 const alive = (pid: number) => {
   try {

@@ -1,6 +1,6 @@
 // `npm test`: everything there is to check, each part with its seconds; the last line adds them up.
 // `npm test -- core server` runs only the named parts: lint, types, core (its specs on plain Node), screens (core and web
-// specs in the browser), cli, server, journeys. Without a name core's specs run in the browser alone.
+// specs in the browser), cli, scripts, server, journeys. Without a name core's specs run in the browser alone.
 import { mkdtempSync, readdirSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
@@ -104,6 +104,12 @@ await run(async () => {
         count: jasmineCount,
       });
     });
+  const scripts = () =>
+    wants('scripts') &&
+    part('specs of the scripts', process.execPath, [bin('jasmine/bin/jasmine.js'), '--config=jasmine.json'], {
+      cwd: join(ROOT, 'scripts'),
+      count: jasmineCount,
+    });
   const cli = () =>
     wants('cli') && part('command line', process.execPath, jasmine, { cwd: join(ROOT, 'cli'), count: jasmineCount });
   /** Some of the journeys, on a database of their own: one of them takes its database away from under a screen. */
@@ -122,7 +128,7 @@ await run(async () => {
   const journeys = async () => {
     if (!wants('journeys')) return;
     const all = readdirSync(join(ROOT, 'e2e')).filter((name) => name.endsWith('.e2e.ts'));
-    const first = all.filter((name) => /^(thread|manager|two-people|units)\./.test(name));
+    const first = all.filter((name) => /^(thread|manager|two-people|units|sign-in)\./.test(name));
     const rest = all.filter((name) => !first.includes(name));
     await withDatabase(programs, (database, folder) =>
       withDatabase(programs, (other, otherFolder) =>
@@ -137,7 +143,7 @@ await run(async () => {
   // Two cores: two things at a time, the journeys by themselves, since a busy machine makes a browser slow.
   if (wants('journeys')) await build();
   await core();
-  await Promise.all([server(), screens().then(cli).then(lint)]);
+  await Promise.all([server(), screens().then(cli).then(scripts).then(lint)]);
   await journeys();
 });
 process.stdout.write(`${tally.passed} passed, ${tally.failed + (process.exitCode ? 1 : 0)} failed\n`);
