@@ -1,6 +1,6 @@
 import type { SessionAnswer } from '@kalvet/core';
 import { Browser } from './browser.ts';
-import { Kalvet, until } from './kalvet.ts';
+import { Kalvet, sleep, until } from './kalvet.ts';
 import { Prepared, nextId } from './prepare.ts';
 import { PASSWORD } from './session.ts';
 
@@ -34,11 +34,12 @@ describe('who comes in, and what they see', () => {
     await browser.type('#who-password', 'guess 4');
     await browser.click('[data-test=sign-in]');
     await browser.says('Too many tries');
+    await browser.type('#who-password', PASSWORD);
     await until(
       'the wait over',
       async () => {
-        await browser.type('#who-password', PASSWORD);
         await browser.click('[data-test=sign-in]');
+        await sleep(700);
         return (await browser.text()).includes('Otter with Reed');
       },
       30_000,
