@@ -18,9 +18,13 @@ export async function kills(shop, { until, seed }) {
   while (Date.now() < until) {
     let writing = true;
     const writers = shop.people.map(async (who, w) => {
-      for (let i = 0; writing; i++)
-        if (await shop.write(who, `client ${rounds} ${w} ${i}`)) writes++;
+      for (let i = 0; writing; i++) {
+        const kept = await shop
+          .write(who, `client ${rounds} ${w} ${i}`)
+          .catch((error) => faults.push(error.message) && false);
+        if (kept) writes++;
         else await sleep(100);
+      }
     });
     await sleep(300 + random() * 1200);
     const kinds = ['server', 'database', 'start', 'all', 'server and database'];
@@ -40,7 +44,7 @@ export async function kills(shop, { until, seed }) {
       await shop.well().catch((error) => (faults.push(`${kind}: ${error.message.slice(0, 400)}`), 0)),
     );
     writing = false;
-    await Promise.all(writers).catch((error) => faults.push(error.message));
+    await Promise.all(writers);
     faults.push(...(await shop.walk()).map((fault) => `${kind} killed: ${fault}`));
     rounds++;
     if (faults.length > 0) break;

@@ -63,8 +63,15 @@ export class Shop {
     const take = (chunk) => (this.said = (this.said + chunk).slice(-20_000));
     this.child.stdout.on('data', take);
     this.child.stderr.on('data', take);
-    this.ended = new Promise((resolve) => this.child.once('exit', resolve));
-    await this.well(120_000);
+    let over = false;
+    this.ended = new Promise((resolve) => this.child.once('exit', resolve)).then(() => (over = true));
+    // Not the answer of a server that is just ending.
+    const until = Date.now() + 120_000;
+    while (!this.said.includes('ready at')) {
+      if (over || Date.now() > until) throw new Error(`it did not start; it said:\n${this.said.slice(-2000)}`);
+      await sleep(50);
+    }
+    await this.well();
   }
 
   /** Waits until Kalvet answers; gives the seconds it took. @throws where it does not */

@@ -44,3 +44,29 @@ describe('the live stream', () => {
     });
   });
 });
+
+describe('streams of one person', () => {
+  it('are so many at most, and one that is given up while it opens is forgotten at once', async () => {
+    const shop = await TestShop.open();
+    const { app, live } = createApp({ store: shop.store, now: () => shop.now });
+    const server = createServer(app);
+    await new Promise<void>((resolve) => server.listen(0, '127.0.0.1', resolve));
+    const { port } = server.address() as AddressInfo;
+    const open = (signal: AbortSignal) =>
+      fetch(`http://127.0.0.1:${port}/api/changes`, { signal, headers: shop.headers() });
+    // Given up a few milliseconds after they were asked for, at every point of their opening.
+    await Promise.all(
+      Array.from({ length: 60 }, (_, i) => open(AbortSignal.timeout(1 + (i % 12))).catch(() => undefined)),
+    );
+    const abort = new AbortController();
+    const statuses = [];
+    for (let i = 0; i < 25; i++) statuses.push((await open(abort.signal)).status);
+    expect(statuses).toEqual([...Array.from({ length: 24 }, () => 200), 429]);
+    abort.abort();
+    live.close();
+    await new Promise((resolve) => {
+      server.close(resolve);
+      server.closeAllConnections();
+    });
+  });
+});

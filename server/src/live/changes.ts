@@ -58,7 +58,8 @@ export class LiveStream {
     const since = Number(request.header('Last-Event-ID'));
     // Heard before anything is waited for: a stream given up while it opens is forgotten at once.
     const timers: NodeJS.Timeout[] = [];
-    let gone = false;
+    // It may have been given up even before it came here.
+    let gone = response.destroyed || request.socket.destroyed;
     response.on('close', () => {
       gone = true;
       timers.forEach(clearInterval);
