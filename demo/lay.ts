@@ -89,6 +89,7 @@ async function putEvents(put: (table: AnyTable, rows: readonly Row[]) => Promise
     reason: event.reason ?? null,
     changes,
     takenBackBy: null,
+    how: actorId ? 'password' : null,
   });
   await put('events', memory.events.map(row));
   await put(

@@ -35,7 +35,10 @@ export async function writeDown(reach, row) {
        ${when(row.checkedAt)}, ${text(row.file)}, ${text(row.bytes)}, ${text(row.change)}, ${text(row.second)}, ${text(row.error)})
       ON DUPLICATE KEY UPDATE state = VALUES(state), madeAt = VALUES(madeAt), checkedAt = VALUES(checkedAt), file = VALUES(file),
        bytes = VALUES(bytes), change_ = VALUES(change_), second_ = VALUES(second_), error = VALUES(error)`,
-  ).catch((error) => say(`the list of backups could not be written: ${error.message}`));
+  ).catch((error) => {
+    // Before its first migration a shop has no such list.
+    if (!/doesn't exist/.test(error.message)) say(`the list of backups could not be written: ${error.message}`);
+  });
 }
 
 /** Makes one backup with everything that belongs to it: proof, second place, list, and letting old ones go. */

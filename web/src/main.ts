@@ -3,10 +3,11 @@ import { App } from './app/app';
 import { appConfig } from './app/app.config';
 import { floorPage } from './app/pages';
 import { readEarly } from './app/shared/early';
+import { wasIn } from './app/shared/session.service';
 
 // Page and data are fetched while the shell starts, not after it.
 if (/^\/(floor)?$/.test(location.pathname)) {
-  readEarly('/floor');
+  if (wasIn()) readEarly('/floor');
   void floorPage();
 }
 void bootstrapApplication(App, appConfig);

@@ -1,6 +1,7 @@
 import type { Instant } from '../units/instant.ts';
 import type { Text } from '../units/words.ts';
 import type { Id, Room } from './common.ts';
+import type { How } from './people.ts';
 
 /** What an event can concern: the one list. */
 export const SUBJECTS = [
@@ -93,6 +94,8 @@ export interface HistoryLine {
   readonly at: Instant;
   readonly typedAt: Instant;
   readonly actor: string;
+  /** How sure it is that it was they; null for what Kalvet did by itself. */
+  readonly how: How | null;
   readonly reason: string | null;
   readonly bad: boolean;
   readonly takenBack: boolean;

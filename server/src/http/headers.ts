@@ -30,7 +30,7 @@ const PERMISSIONS = [
   ...['accelerometer', 'autoplay', 'display-capture', 'geolocation', 'gyroscope', 'magnetometer'].map(
     (each) => `${each}=()`,
   ),
-  ...['microphone', 'midi', 'payment', 'usb', 'serial', 'bluetooth', 'hid'].map((each) => `${each}=()`),
+  ...['microphone', 'midi', 'payment', 'usb', 'serial', 'hid'].map((each) => `${each}=()`),
 ].join(', ');
 
 const YEAR_S = 365 * 86_400;

@@ -1,4 +1,4 @@
-import type { HistoryLine, Id, Text, Verb } from '@kalvet/core';
+import type { HistoryLine, How, Id, Text, Verb } from '@kalvet/core';
 import { TAKEN_BACK } from '@kalvet/core';
 import type { Row } from '../db/tables.ts';
 import { fromRow } from '../db/tables.ts';
@@ -11,6 +11,7 @@ interface EventRow extends Pick<HistoryLine, 'number' | 'room' | 'reason' | 'bad
   readonly doneAt: string;
   readonly typedAt: string;
   readonly takenBackBy: number | null;
+  readonly how: How | null;
 }
 
 /** What happened to a record, the newest first. */
@@ -38,6 +39,8 @@ export async function history({ models }: Store, subject: Id, limit = 300): Prom
       at: row.doneAt,
       typedAt: row.typedAt,
       actor: (found['actor.name'] as string | null) ?? 'Kalvet',
+      // From before there was a sign-in: what a browser said.
+      how: row.how ?? (found['actor.name'] ? 'stated' : null),
       reason,
       bad,
       takenBack: row.takenBackBy !== null,

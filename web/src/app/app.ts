@@ -73,6 +73,7 @@ export class App {
   );
   /** The page that is shown; a page with a fuller rail of its own needs no second one. */
   protected readonly page = computed(() => PAGES.find(({ path }) => path.split('/')[0] === this.address()));
+  protected readonly inHead = computed(() => this.page()?.under ?? this.page()?.path);
   protected readonly needsRail = computed(() => this.page() !== undefined && !OWN_RAIL.has(this.page()!.path));
   protected readonly find = viewChild(FindBox);
   private goPressed = 0;

@@ -12,6 +12,8 @@ export interface Page {
   /** As the list of keys says it. */
   readonly help?: string;
   readonly room?: Room;
+  /** The page of the head that it belongs to. */
+  readonly under?: string;
   /** Shown to those who may read it. */
   readonly reads?: PageRead;
   /** Shown to those who may do what it is for. */
@@ -85,9 +87,24 @@ export const PAGES: readonly Page[] = [
     does: 'set up work',
     load: () => import('./work/set-up/set-up.page').then((m) => m.SetUpPage),
   },
-  { path: 'people', name: 'People', load: () => import('./people/people.page').then((m) => m.PeoplePage) },
-  { path: 'audit', name: 'Audit', load: () => import('./people/audit.page').then((m) => m.AuditPage) },
-  { path: 'backups', name: 'Backups', load: () => import('./keep/backups.page').then((m) => m.BackupsPage) },
+  {
+    path: 'people',
+    under: 'settings',
+    name: 'People',
+    load: () => import('./people/people.page').then((m) => m.PeoplePage),
+  },
+  {
+    path: 'audit',
+    under: 'settings',
+    name: 'Audit',
+    load: () => import('./people/audit.page').then((m) => m.AuditPage),
+  },
+  {
+    path: 'backups',
+    under: 'settings',
+    name: 'Backups',
+    load: () => import('./keep/backups.page').then((m) => m.BackupsPage),
+  },
   { path: 'pieces/:id', name: 'Piece', load: () => import('./work/piece/piece.page').then((m) => m.PiecePage) },
   { path: 'works/:id', name: 'Work', load: () => import('./work/work/work.page').then((m) => m.WorkPage) },
   { path: '**', name: 'Not found', load: () => import('./shared/not-found.page').then((m) => m.NotFoundPage) },

@@ -1,4 +1,4 @@
-import { ChangeDetectionStrategy, Component, computed, inject, linkedSignal } from '@angular/core';
+import { ChangeDetectionStrategy, Component, computed, effect, inject, linkedSignal } from '@angular/core';
 import { FormsModule } from '@angular/forms';
 import type { Backup, BackupsAnswer, SaveBackupWishes } from '@kalvet/core';
 import { BACKUP_HOURS, BACKUP_OLD_HOURS } from '@kalvet/core';
@@ -16,6 +16,7 @@ import { Submission } from '../shared/submission';
 
 const HOUR_MS = 3_600_000;
 const MB = 1024 * 1024;
+const LOOK_MS = 3000;
 
 /** Copies of the records: how old the newest proven one is, when they are made, and what became of each. */
 @Component({
@@ -66,12 +67,21 @@ export class BackupsPage {
         : minutes < 48 * 60
           ? `${Math.round(minutes / 60)} h`
           : `${Math.round(minutes / 1440)} days`;
-    return `Last proven backup ${ago} ago`;
+    return minutes === 0 ? 'Last proven backup just now' : `Last proven backup ${ago} ago`;
   });
   protected readonly old = computed(() => {
     const made = this.newest()?.madeAt;
     return !made || Date.parse(this.shop.now()) - Date.parse(made) > BACKUP_OLD_HOURS * HOUR_MS;
   });
+
+  constructor() {
+    // One that is being made ends without a change of the records.
+    effect((cleanup) => {
+      if (!this.working()) return;
+      const looking = setInterval(() => this.read(), LOOK_MS);
+      cleanup(() => clearInterval(looking));
+    });
+  }
 
   protected became({ state, error, second }: Backup): string {
     if (state === 'wanted') return 'asked for; made within half a minute';

@@ -67,7 +67,7 @@ export class PeoplePage {
   protected proof = ({ hasPassword, hasPin, openid }: PersonLine): string =>
     [...(hasPassword ? ['password'] : []), ...(hasPin ? ['PIN'] : []), ...(openid ? [`OpenID ${openid}`] : [])].join(
       ', ',
-    ) || 'cannot sign in yet';
+    ) || (this.session.demo() ? 'by one tap, in the demo' : 'cannot sign in yet');
 
   protected done(): void {
     this.editing.set(undefined);

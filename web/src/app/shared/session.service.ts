@@ -5,6 +5,25 @@ import { mayAnswer, mayDo, mayPass, mayRead, maySee } from '@kalvet/core';
 import { catchError, of, retry, tap } from 'rxjs';
 import type { Observable } from 'rxjs';
 
+const WAS_IN = 'kalvet.in';
+
+/** Whether somebody was signed in at this browser last: then it is worth reading before it is asked. */
+export const wasIn = (): boolean => {
+  try {
+    return localStorage.getItem(WAS_IN) === '1';
+  } catch {
+    return false;
+  }
+};
+
+function rememberIn(is: boolean): void {
+  try {
+    localStorage.setItem(WAS_IN, is ? '1' : '0');
+  } catch {
+    return;
+  }
+}
+
 /** Who is signed in at this browser, and what they may. */
 @Injectable({ providedIn: 'root' })
 export class Session {
@@ -32,6 +51,7 @@ export class Session {
         if (this.ended() && answer.person && before !== answer.person.id) return location.reload();
         if (this.ended() && answer.person === null) return;
         this.ended.set(false);
+        rememberIn(answer.state === 'in');
         this.answer.set(answer);
       }),
     );

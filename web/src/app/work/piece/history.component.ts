@@ -1,5 +1,6 @@
 import { ChangeDetectionStrategy, Component, inject, input, output, signal } from '@angular/core';
 import { FormsModule } from '@angular/forms';
+import { HOW_WORDS } from '@kalvet/core';
 import type { HistoryLine, TakeBack } from '@kalvet/core';
 import { ButtonModule } from 'primeng/button';
 import { InputTextModule } from 'primeng/inputtext';
@@ -28,7 +29,7 @@ const FIRST = 30;
           <p>{{ line.text | words }}</p>
           <p class="kv-soft sub">
             <span [title]="'written down ' + shop.at(line.typedAt)">{{ shop.when(line.at) }}</span> ·
-            {{ line.actor }}
+            <span [title]="sure(line)">{{ line.actor }}{{ proof(line) }}</span>
             @if (line.takenBack) {
               · taken back
             } @else if (line.mayTakeBack && mayTakeBack(line)) {
@@ -121,6 +122,19 @@ export class History {
   protected shown(): readonly HistoryLine[] {
     return this.all() ? this.lines() : this.lines().slice(0, FIRST);
   }
+
+  /** How sure it is who did it; a password is the usual, and is said only where one asks. */
+  protected sure = ({ how }: HistoryLine): string => (how ? HOW_WORDS[how] : '');
+  protected proof = ({ how }: HistoryLine): string =>
+    how === 'pin'
+      ? ', by PIN'
+      : how === 'openid'
+        ? ', by OpenID'
+        : how === 'demo'
+          ? ', not proven'
+          : how === 'stated'
+            ? ', as stated'
+            : '';
 
   /** A hand mends their own records; what others recorded is for those who lead. */
   protected mayTakeBack = ({ actor }: HistoryLine): boolean =>

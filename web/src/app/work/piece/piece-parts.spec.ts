@@ -20,6 +20,7 @@ const line = (number: number, rest: Partial<HistoryLine> = {}): HistoryLine => (
   bad: false,
   takenBack: false,
   mayTakeBack: true,
+  how: 'pin',
   ...rest,
 });
 const kg = (value: number, plusMinus = 0.1) => ({
