@@ -21,6 +21,7 @@ describe('one thread through the foundry', () => {
 
   it('asks once who is working, sets up a work, and carries a two-section piece to delivery with a leak and a recast on the way', async () => {
     await browser.go('/floor');
+    await browser.type('#shop-name', 'Marrowby Quay');
     await browser.type('#who-name', 'Ines Marlow');
     await browser.type('#who-password', PASSWORD);
     await browser.press('Set up the shop');

@@ -2,12 +2,15 @@
 import { spawn } from 'node:child_process';
 import { mkdirSync, mkdtempSync, rmSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
-import { join } from 'node:path';
+import { basename, join } from 'node:path';
+import { fileFor } from './lib/backup.mjs';
+import { backUp } from './lib/backup-round.mjs';
 import { build } from './lib/build.mjs';
 import { freePort, startDatabase } from './lib/database.mjs';
 import { exec } from './lib/exec.mjs';
 import { ensureBrowser, ensureDatabasePrograms, ensureNodePackages } from './lib/install.mjs';
 import { DIST, ROOT } from './lib/paths.mjs';
+import { ask, throughSocket } from './lib/records.mjs';
 import { Told, run, say } from './lib/say.mjs';
 
 const FLAGS = [
@@ -23,6 +26,7 @@ const FLAGS = [
 
 /** What is pictured: the address, made from the demo's pieces, and what is clicked before. */
 const VIEWS = [
+  { name: 'sign-in', path: () => '/floor', out: true },
   { name: 'floor', path: () => '/floor' },
   { name: 'floor-card', path: (piece) => `/floor?piece=${piece('HND', 2)}` },
   { name: 'piece', path: (piece) => `/pieces/${piece('HER', 4)}` },
@@ -42,9 +46,23 @@ const VIEWS = [
     click: ['[data-test=record-next][aria-label^="Record Inspect"]', '[data-test=add-defect]'],
   },
   { name: 'set-up', path: () => '/set-up' },
-  ...['day', 'plan', 'coats', 'pour', 'orders', 'settings'].map((name) => ({ name, path: () => `/${name}` })),
+  ...['day', 'plan', 'coats', 'pour', 'orders', 'settings', 'people', 'backups'].map((name) => ({
+    name,
+    path: () => `/${name}`,
+  })),
   { name: 'work', path: (_, work) => `/works/${work('HER')}` },
 ];
+
+/** A real backup, shown where a shop's would lie. */
+async function oneBackup(database, programs, folder) {
+  const reach = throughSocket(database, 'kalvet_pictures', programs);
+  const { file } = await backUp(reach, {
+    why: 'schedule',
+    file: join(folder, basename(fileFor('schedule'))),
+    quiet: true,
+  });
+  await ask(reach, `UPDATE backup SET file = '/srv/kalvet/.data/backups/${basename(file)}'`);
+}
 
 /** A session of the demo, past its screens. */
 async function asInDemo(url, personId) {
@@ -88,8 +106,10 @@ async function pictures(url) {
       return (pieces.find((each) => each.number === number) ?? pieces[0])?.id;
     };
     await driver.get(`${url}/favicon.svg`);
-    await driver.manage().addCookie({ name: 'kalvet_session', value: Cookie.split('=')[1], path: '/' });
-    for (const { name, path, click } of VIEWS) {
+    const session = { name: 'kalvet_session', value: Cookie.split('=')[1], path: '/' };
+    for (const { name, path, click, out } of VIEWS) {
+      if (out) await driver.manage().deleteAllCookies();
+      else await driver.manage().addCookie(session);
       await driver.get(url + path(piece, (code) => works.find((each) => each.code === code)?.id));
       await driver.wait(until.elementLocated(By.css('h1, h2')), 15_000);
       await driver.sleep(1500);
@@ -144,6 +164,7 @@ await run(async () => {
       i++
     )
       await new Promise((resolve) => setTimeout(resolve, 200));
+    await oneBackup(database, programs, folder);
     await pictures(url);
   } finally {
     server?.kill('SIGTERM');

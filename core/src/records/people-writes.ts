@@ -27,6 +27,8 @@ export interface ChangePerson {
 
 /** The first person sets up the shop and manages it. */
 export interface SetUpShop {
+  /** What the shop is called, on screens and papers. */
+  readonly shopName?: string | undefined;
   readonly name: string;
   readonly shortName: string;
   readonly password: string;

@@ -7,6 +7,7 @@ import { form, id, oneOf, text } from '../write/schemas.ts';
 const secret = (max: number = PASSWORD_MOST) => Joi.string().min(1).max(max).required();
 
 export const setUp = form<SetUpShop>({
+  shopName: text(80).optional(),
   name: text(LETTERS.name).required(),
   shortName: text(LETTERS.shortName).required(),
   password: secret(),

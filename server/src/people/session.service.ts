@@ -161,6 +161,8 @@ export async function setUpShop(store: Store, given: SetUpShop, from: From): Pro
       );
     else await store.models.people.create({ ...person }, { transaction: tx });
     await keepCredential(store, person.id, { passwordHash, mustChange: false }, tx);
+    if (given.shopName)
+      await store.models.settings.upsert({ name: 'shopName', value: given.shopName }, { transaction: tx });
     await audit(store, { what: 'sign in', person, how: 'password', text: 'set up the shop', from }, tx);
     return begin(store, person, 'password', from, { tx });
   });

@@ -29,6 +29,7 @@ export class SignIn {
   protected readonly again = this.session.ended;
   protected readonly name = linkedSignal(() => (this.again() ? (this.session.person()?.name ?? '') : ''));
   protected readonly shortName = signal('');
+  protected readonly shopName = signal('');
   protected readonly password = signal('');
   protected readonly before = signal('');
   protected readonly pin = signal('');
@@ -59,7 +60,9 @@ export class SignIn {
 
   protected setUp(): void {
     const shortName = this.shortName().trim() || this.initials();
-    this.send('post', '/set-up', { name: this.name().trim(), shortName, password: this.password() });
+    const shopName = this.shopName().trim();
+    const body = { name: this.name().trim(), shortName, password: this.password() };
+    this.send('post', '/set-up', shopName ? { ...body, shopName } : body);
   }
 
   protected signIn(): void {
