@@ -37,9 +37,12 @@ export function throughUrl(url, programs) {
     'protocol=tcp',
     `user=${OPTION(decodeURIComponent(username))}`,
     `password=${OPTION(decodeURIComponent(password))}`,
-    ...(searchParams.get('tls') ? ['ssl'] : []),
+    ...(searchParams.get('tls') || searchParams.get('ca') ? ['ssl'] : []),
     ...(searchParams.get('ca') ? [`ssl-ca=${OPTION(searchParams.get('ca'))}`] : []),
-    ...(searchParams.get('tls') === 'verify' ? ['ssl-verify-server-cert'] : []),
+    // Who names a CA wants it looked at.
+    ...(searchParams.get('tls') === 'verify' || (!searchParams.get('tls') && searchParams.get('ca'))
+      ? ['ssl-verify-server-cert']
+      : []),
   ];
   writeFileSync(file, `${lines.join('\n')}\n`, { mode: 0o600 });
   return {

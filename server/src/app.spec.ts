@@ -53,6 +53,35 @@ describe('the application', () => {
     expect(headers['x-powered-by']).toBeUndefined();
   });
 
+  it('believes a proxy that was named, and nobody else, that the way was encrypted', async () => {
+    const said = { 'X-Forwarded-Proto': 'https', 'X-Forwarded-For': '203.0.113.7' };
+    const behind = createApp({ store: shop.store, now: () => shop.now, web, proxies: ['127.0.0.1', '::1'] }).app;
+    const signIn = (to: typeof behind) =>
+      request(to)
+        .post('/api/set-up')
+        .set(said)
+        .send({ name: 'Ines Marlow', shortName: 'IM', password: 'three brown otters' });
+    const secure = await signIn(behind);
+    expect(secure.headers['strict-transport-security']).toContain('max-age=31536000');
+    expect(String(secure.headers['set-cookie'])).toContain('Secure');
+    const [line] = (await shop.get<{ lines: { address: string }[] }>('/api/audit')).lines;
+    expect(line!.address).toBe('203.0.113.7');
+    const plain = await request(app()).get('/floor').set(said);
+    expect(plain.headers['strict-transport-security']).toBeUndefined();
+  });
+
+  it('lets anybody be anybody in the demo alone, and only from this machine by its own name', async () => {
+    const demo = createApp({ store: shop.store, now: () => shop.now, demo: true, hosts: ['foundry.example'] }).app;
+    const choose = (to: typeof demo, headers: Record<string, string>) =>
+      request(to).post('/api/session/demo').set(headers).send({ personId: shop.person });
+    expect((await choose(demo, { Host: 'localhost:4300' })).status).toBe(200);
+    expect((await choose(demo, { Host: 'foundry.example' })).status).toBe(403);
+    expect((await choose(demo, { Host: 'localhost', 'X-Forwarded-For': '10.0.0.9' })).status).toBe(403);
+    expect((await choose(app(), { Host: 'localhost' })).status).toBe(403);
+    const names = (await request(app()).get('/api/session')).body as { choices: object[] };
+    expect(names.choices).toEqual([]);
+  });
+
   it('answers a host that it was told of, by name and port', async () => {
     const ask = (host: string) => request(app()).get('/api/health').set('Host', host);
     expect((await ask('foundry.example:4300')).status).toBe(200);

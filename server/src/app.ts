@@ -4,7 +4,7 @@ import { join } from 'node:path';
 import compression from 'compression';
 import express from 'express';
 import type { ErrorRequestHandler, Express, Request, RequestHandler } from 'express';
-import type { ShopAnswer } from '@kalvet/core';
+import type { ErrorAnswer, ShopAnswer } from '@kalvet/core';
 import { chasingRoutes } from './chasing/chasing.routes.ts';
 import { loadRoutes } from './burnout/load.routes.ts';
 import { LiveStream, changeNumber } from './live/changes.ts';
@@ -186,8 +186,16 @@ const answerError =
             (found) => found.timeZone,
             () => 'utc',
           );
-    response.status(problem.status).json(problem.answer(shopReader(zone, METRIC)));
+    response.status(problem.status).json(inBounds(problem.answer(shopReader(zone, METRIC))));
   };
+
+/** An error's answer is small: what was sent is in the form anyway, and what is there now can be read. */
+const LARGEST_ANSWER = 64 * 1024;
+function inBounds(answer: ErrorAnswer): ErrorAnswer {
+  if (JSON.stringify(answer).length <= LARGEST_ANSWER) return answer;
+  const { yours: _, current: __, ...error } = answer.error;
+  return { error };
+}
 
 function asProblem(error: unknown, around: string): Problem {
   if (error instanceof Problem) return error;

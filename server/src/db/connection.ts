@@ -1,4 +1,5 @@
 import { readFileSync } from 'node:fs';
+import * as tls from 'node:tls';
 import * as mariadb from 'mariadb';
 import { Sequelize } from 'sequelize';
 
@@ -43,12 +44,12 @@ function answeredWithin<T>(ms: number, asked: Promise<T>, giveUp: () => void): P
 }
 
 /** What a database URL says about encryption: `?tls=on` or `?tls=verify`, and `&ca=/path/to/ca.pem` beside it. */
-function tlsOf(params: URLSearchParams): { ssl?: { ca?: string; rejectUnauthorized: boolean } } {
-  const tls = params.get('tls');
+function tlsOf(hostname: string, params: URLSearchParams): { ssl?: tls.ConnectionOptions } {
+  const asked = params.get('tls');
   const ca = params.get('ca');
-  if (tls === null && ca === null) return {};
-  if (tls !== null && tls !== 'on' && tls !== 'verify')
-    throw new Error(`KALVET_DB_URL says tls=${tls}; it takes tls=on or tls=verify.`);
+  if (asked === null && ca === null) return {};
+  if (asked !== null && asked !== 'on' && asked !== 'verify')
+    throw new Error(`KALVET_DB_URL says tls=${asked}; it takes tls=on or tls=verify.`);
   const read = (path: string) => {
     try {
       return readFileSync(path, 'utf8');
@@ -56,7 +57,15 @@ function tlsOf(params: URLSearchParams): { ssl?: { ca?: string; rejectUnauthoriz
       throw new Error(`the certificate ${path} of KALVET_DB_URL cannot be read: ${(error as Error).message}`);
     }
   };
-  return { ssl: { ...(ca ? { ca: read(ca) } : {}), rejectUnauthorized: tls === 'verify' } };
+  return {
+    ssl: {
+      ...(ca ? { ca: read(ca) } : {}),
+      // Who names a CA wants it looked at.
+      rejectUnauthorized: asked === 'verify' || (asked === null && ca !== null),
+      // The driver names no server where the host is a number; it is compared with what the URL says.
+      checkServerIdentity: (_host, certificate) => tls.checkServerIdentity(hostname, certificate),
+    },
+  };
 }
 
 export interface Manner {
@@ -94,7 +103,7 @@ export function connect(url: string, { patient = false }: Manner = {}): Sequeliz
         ...(patient
           ? {}
           : { sessionVariables: { max_statement_time: STATEMENT_S, innodb_lock_wait_timeout: LOCK_WAIT_S } }),
-        ...tlsOf(searchParams),
+        ...tlsOf(hostname, searchParams),
       },
     },
   );

@@ -25,6 +25,28 @@ describe('limits', () => {
     expect((await shop.send('post', '/api/works', { ...workBody(), deep })).status).toBe(400);
   });
 
+  it('send back neither what was sent nor what is there where that would be much', async () => {
+    const client = { id: '01a00000-0000-7000-8000-000000000001', version: 0, name: 'Gallery', contact: '' };
+    await shop.must(shop.send('post', '/api/clients', client));
+    const { pieceIds } = await shop.setUp({ editionSize: 60, approval: 'none' });
+    const order = {
+      id: '01a00000-0000-7000-8000-000000000003',
+      clientId: client.id,
+      place: '',
+      dueDate: null,
+      partDelivery: true,
+    };
+    await shop.must(shop.send('post', '/api/orders', { ...order, version: 0, title: 'x', note: '', pieceIds }));
+    const stale = await shop.send('post', '/api/orders', { ...order, version: 9, title: 'x', note: '', pieceIds });
+    expect([stale.status, stale.body.error.yours.title]).toEqual([409, 'x']);
+    const { body } = await request(shop.app)
+      .patch(`/api/people/${shop.person}`)
+      .set(shop.headers())
+      .set('Idempotency-Key', '01a00000-0000-7000-8000-000000000004')
+      .send({ version: 9, gates: [], roles: ['manager'], rooms: [] });
+    expect(JSON.stringify(body).length).toBeLessThan(64 * 1024);
+  });
+
   it('make no page for what an address says beside what it knows', async () => {
     const tags = new Set<string>();
     for (const query of ['', '?a=1', '?b=2', '?a=1&c=3']) {

@@ -1,5 +1,5 @@
 import type { Backup, BackupWishes, BackupsAnswer, Id, SaveBackupWishes, StandingAnswer } from '@kalvet/core';
-import { BACKUP_OLD_HOURS, BACKUP_WISHES, never } from '@kalvet/core';
+import { BACKUP_OLD_HOURS, BACKUP_WISHES, inWords, never } from '@kalvet/core';
 import type { Model } from 'sequelize';
 import { Op } from 'sequelize';
 import type { Server } from '../http/request.ts';
@@ -73,6 +73,7 @@ export async function saveWishes(ctx: Context, { version, ...wishes }: SaveBacku
     verb: 'keep records',
     text: `Backups every ${wishes.everyHours} h, ${wishes.keep} kept${wishes.secondFolder ? `, a second copy in ${wishes.secondFolder}` : ''}`,
   };
+  await ctx.audit('backup', inWords(ctx.event.text));
   return {};
 }
 
@@ -86,5 +87,6 @@ export async function askBackup(ctx: Context, { id }: { id: Id }): Promise<{ id:
     { transaction: ctx.tx },
   );
   ctx.event = { verb: 'keep records', text: 'A backup was asked for' };
+  await ctx.audit('backup', 'asked for a backup');
   return { id };
 }

@@ -150,6 +150,8 @@ export class OpenItems {
   protected begin(): void {
     this.castId.set(this.casts()[0]?.id ?? null);
     this.what.set('');
+    const { castId, kind, what } = this;
+    this.sending.keep(`open item ${this.castId() ?? ''}`, { castId, kind, what });
     this.adding.set(true);
   }
 

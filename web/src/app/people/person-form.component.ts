@@ -7,6 +7,8 @@ import {
   linkedSignal,
   output,
   signal,
+  effect,
+  untracked,
 } from '@angular/core';
 import { FormsModule } from '@angular/forms';
 import type { AddPerson, ChangePerson, Gate, PersonLine, Role, Room } from '@kalvet/core';
@@ -170,6 +172,15 @@ export class PersonForm {
       .slice(0, 4),
   );
   private readonly id = signal(newId());
+
+  constructor() {
+    effect(() => {
+      const person = this.person();
+      const { name, shortName, chosen, chosenRooms, chosenGates } = this;
+      const of = person ? `${person.id} ${person.version}` : 'new';
+      untracked(() => this.sending.keep(`person ${of}`, { name, shortName, chosen, chosenRooms, chosenGates }));
+    });
+  }
 
   protected save(active?: boolean): void {
     const person = this.person();

@@ -158,6 +158,9 @@ export class HeatPlan {
     );
     if (heat?.plannedFor) this.plannedFor.set(this.shop.picker(heat.plannedFor));
     if (!heat) this.fill();
+    const { trees, lines, plannedFor } = this;
+    const name = heat ? `heat ${heat.id} ${heat.version}` : `heat with ${form.step.id}`;
+    this.sending.keep(name, { trees, lines, plannedFor });
   }
 
   protected setTree(place: number, patch: Partial<TreeRow>): void {

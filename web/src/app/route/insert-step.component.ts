@@ -109,6 +109,8 @@ export class InsertStep {
     this.target.set(this.targets()[0]);
     this.kind.set(undefined);
     this.why.set('');
+    const { target, kind, why } = this;
+    this.sending.keep(`put in ${this.pieceId()}`, { target, kind, why });
     this.open.set(true);
   }
 

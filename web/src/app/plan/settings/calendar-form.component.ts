@@ -7,6 +7,8 @@ import {
   linkedSignal,
   output,
   signal,
+  effect,
+  untracked,
 } from '@angular/core';
 import { FormsModule } from '@angular/forms';
 import type { Calendar, SaveCalendar } from '@kalvet/core';
@@ -167,6 +169,16 @@ export class CalendarForm {
   );
   protected readonly read = computed(() => this.week().map(parseHours));
   protected readonly wrong = signal('');
+
+  constructor() {
+    effect(() => {
+      const { id, version } = this.calendar();
+      const { name, week, closed, extras } = this;
+      // Hours that are only being entered have an id of this form alone.
+      const of = version === 0 ? 'new' : `${id} ${version}`;
+      untracked(() => this.sending.keep(`hours ${of}`, { name, week, closed, extras }));
+    });
+  }
 
   protected key(name: string): string {
     return `${name}-${this.calendar().id}`;

@@ -93,6 +93,8 @@ export class LoseCast {
     this.castId.set(first?.castId ?? '');
     this.room.set(first?.state === 'metal' ? 'chasing' : 'wax');
     this.why.set('');
+    const { castId, room, why } = this;
+    this.sending.keep(`lose ${first?.castId ?? ''}`, { castId, room, why });
     this.open.set(true);
   }
 

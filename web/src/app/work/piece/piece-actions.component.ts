@@ -57,6 +57,8 @@ export class PieceActions {
     this.reason.set('');
     const due = this.piece().dueDate;
     this.day.set(action === 'due' && due ? dayPicker(due) : null);
+    const { reason, day } = this;
+    this.sending.keep(`${action} ${this.piece().id}`, { reason, day });
     this.asking.set(action);
   }
 

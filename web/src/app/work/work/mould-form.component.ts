@@ -1,4 +1,14 @@
-import { ChangeDetectionStrategy, Component, computed, input, linkedSignal, output, signal } from '@angular/core';
+import {
+  ChangeDetectionStrategy,
+  Component,
+  computed,
+  input,
+  linkedSignal,
+  output,
+  signal,
+  effect,
+  untracked,
+} from '@angular/core';
 import { FormsModule } from '@angular/forms';
 import type { AddMould, ChangeMould, WorkAnswer } from '@kalvet/core';
 import { ButtonModule } from 'primeng/button';
@@ -103,6 +113,15 @@ export class MouldForm {
   protected readonly ready = computed(
     () => this.mould() !== undefined || (this.name().trim() !== '' && this.sectionIds().length > 0),
   );
+
+  constructor() {
+    effect(() => {
+      const mould = this.mould();
+      const { life, retire, name, sectionIds } = this;
+      const of = mould ? `${mould.id} ${mould.version}` : `of ${this.workId()}`;
+      untracked(() => this.sending.keep(`mould ${of}`, { life, retire, name, sectionIds }));
+    });
+  }
 
   protected save(): void {
     const mould = this.mould();

@@ -1,4 +1,13 @@
-import { ChangeDetectionStrategy, Component, computed, input, linkedSignal, output } from '@angular/core';
+import {
+  ChangeDetectionStrategy,
+  Component,
+  computed,
+  input,
+  linkedSignal,
+  output,
+  effect,
+  untracked,
+} from '@angular/core';
 import { FormsModule } from '@angular/forms';
 import type { ChangeSection, WorkAnswer } from '@kalvet/core';
 import { ButtonModule } from 'primeng/button';
@@ -116,6 +125,14 @@ export class SectionForm {
     return { wallMm, metalHeightMm, expectedWaxKg, areaCm2, seamM };
   });
   protected readonly ready = computed(() => this.name().trim() !== '' && this.numbers().wallMm !== null);
+
+  constructor() {
+    effect(() => {
+      const { id, version } = this.section();
+      const { name, deep, numbers, asTyped } = this;
+      untracked(() => this.change.sending.keep(`section ${id} ${version}`, { name, deep, numbers, asTyped }));
+    });
+  }
 
   protected set(key: keyof Numbers, value: number | null): void {
     this.numbers.update((numbers) => ({ ...numbers, [key]: value }));

@@ -1,4 +1,13 @@
-import { ChangeDetectionStrategy, Component, computed, input, linkedSignal, output } from '@angular/core';
+import {
+  ChangeDetectionStrategy,
+  Component,
+  computed,
+  input,
+  linkedSignal,
+  output,
+  effect,
+  untracked,
+} from '@angular/core';
 import { FormsModule } from '@angular/forms';
 import type { ChangeWork, WorkAnswer } from '@kalvet/core';
 import { ButtonModule } from 'primeng/button';
@@ -89,6 +98,14 @@ export class WorkForm {
   protected readonly finish = linkedSignal(() => this.work().finish);
   protected readonly approval = linkedSignal(() => this.work().approval);
   protected readonly ready = computed(() => this.title().trim() !== '' && this.artist().trim() !== '');
+
+  constructor() {
+    effect(() => {
+      const { id, version } = this.work();
+      const { title, artist, finish, approval } = this;
+      untracked(() => this.change.sending.keep(`work ${id} ${version}`, { title, artist, finish, approval }));
+    });
+  }
 
   protected save(): void {
     const { id, version } = this.work();
