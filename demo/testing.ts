@@ -307,7 +307,7 @@ export async function playThroughServices(store: Store, script: readonly Move[])
   const id = v7({ msecs: Date.parse(START) });
   let actor: Person | null = null;
   const does = <T extends object>(work: (ctx: Context) => Promise<T>) =>
-    write(store, { actor, now, requestId: 'played' }, work);
+    write(store, { actor, now, requestId: 'played', ...(actor ? { how: 'password' as const } : {}) }, work);
   const ines: Person = {
     id,
     name: 'Ines Marlow',
