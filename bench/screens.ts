@@ -32,6 +32,8 @@ export async function screens(served: Served): Promise<Line[]> {
     try {
       const { driver } = browser;
       await driver.get(`${served.base}/favicon.svg`);
+      // Somebody who has been here before, but whose browser has kept nothing of the screens.
+      await driver.executeScript("localStorage.setItem('kalvet.in', '1')");
       await driver
         .manage()
         .addCookie({ name: 'kalvet_session', value: served.signed.Cookie.split('=')[1]!, path: '/' });

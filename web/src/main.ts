@@ -5,9 +5,14 @@ import { floorPage } from './app/pages';
 import { readEarly } from './app/shared/early';
 import { wasIn } from './app/shared/session.service';
 
+// Who is signed in is asked while the shell starts.
+readEarly('/session');
 // Page and data are fetched while the shell starts, not after it.
 if (/^\/(floor)?$/.test(location.pathname)) {
-  if (wasIn()) readEarly('/floor');
+  if (wasIn()) {
+    readEarly('/shop');
+    readEarly('/floor');
+  }
   void floorPage();
 }
 void bootstrapApplication(App, appConfig);

@@ -2,8 +2,9 @@ import { Injectable, computed, inject, signal } from '@angular/core';
 import { HttpClient } from '@angular/common/http';
 import type { Gate, PageRead, Right, Room, SessionAnswer, Sight } from '@kalvet/core';
 import { mayAnswer, mayDo, mayPass, mayRead, maySee } from '@kalvet/core';
-import { catchError, of, retry, tap } from 'rxjs';
+import { catchError, from, of, retry, switchMap, tap } from 'rxjs';
 import type { Observable } from 'rxjs';
+import { takeEarly } from './early';
 
 const WAS_IN = 'kalvet.in';
 
@@ -43,8 +44,12 @@ export class Session {
 
   /** Asks how this browser stands; again and again while nobody answers. */
   read(): Observable<SessionAnswer> {
-    return this.http.get<SessionAnswer>('/api/session').pipe(
-      retry({ delay: 2000 }),
+    const asked = this.http.get<SessionAnswer>('/api/session').pipe(retry({ delay: 2000 }));
+    const early = takeEarly('/session');
+    const first = early
+      ? from(early).pipe(switchMap((answer) => (answer === undefined ? asked : of(answer as SessionAnswer))))
+      : asked;
+    return first.pipe(
       tap((answer) => {
         const before = this.answer()?.person?.id;
         // Whoever signs in over somebody else's page begins with a page of their own.
