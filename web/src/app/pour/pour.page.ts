@@ -12,6 +12,7 @@ import { pageData } from '../shared/page-data';
 import { PlanStandText } from '../shared/plan-stand.component';
 import { AmountPipe, WordsPipe } from '../shared/words.pipe';
 import { Refusal } from '../shared/refusal.component';
+import { Session } from '../shared/session.service';
 import { ShopService } from '../shared/shop.service';
 import { Submission } from '../shared/submission';
 import { HeatEnd } from './heat-end.component';
@@ -48,6 +49,7 @@ interface Dragged extends PouredTree {
 })
 export class PourPage {
   protected readonly shop = inject(ShopService);
+  protected readonly session = inject(Session);
   protected readonly sending = new Submission();
   private readonly page = pageData<PourAnswer>(() => '/pour');
   protected readonly answer = this.page.answer;
@@ -148,7 +150,7 @@ export class PourPage {
   /** By keyboard: Alt and the arrows move a tree within its heat; Alt and the arrow down takes it out. */
   protected key(event: KeyboardEvent, heat: HeatView, place: number): void {
     const pouring = heat.pourings[place]!;
-    if (!event.altKey || !mayArrange(heat)) return;
+    if (!event.altKey || !mayArrange(heat) || !this.session.may('change heat')) return;
     const by: Record<string, () => void> = {
       ArrowLeft: () => place > 0 && this.moveTo(this.dragOf(heat, pouring), heat, place - 1),
       ArrowRight: () => place < heat.pourings.length - 1 && this.moveTo(this.dragOf(heat, pouring), heat, place + 1),

@@ -63,15 +63,10 @@ export class StepPanel {
     const form = this.form();
     return form && kindOf(form.step.kind);
   });
-  /** Whether whoever is signed in records this step: by its room, its heat or load, and where it is a decision, by name. */
+  /** Whether whoever is signed in records this step. */
   protected readonly may = computed(() => {
     const kind = this.kind();
-    if (!kind) return false;
-    if (kind.through === 'heat') return this.session.may('pour') || this.session.may('plan heat');
-    if (kind.through === 'load') return this.session.may('plan load', kind.room);
-    return (
-      this.session.may('record step', kind.room) && (!kind.answeredFor || this.session.answersFor(kind.answeredFor))
-    );
+    return kind !== undefined && this.session.whoElse(kind.code) === '';
   });
   protected readonly whoMay = computed(() => {
     const kind = this.kind();

@@ -1,7 +1,7 @@
 import { Injectable, computed, inject, signal } from '@angular/core';
 import { HttpClient } from '@angular/common/http';
-import type { Gate, PageRead, Right, Room, SessionAnswer, Sight } from '@kalvet/core';
-import { mayAnswer, mayDo, mayPass, mayRead, maySee } from '@kalvet/core';
+import type { Gate, PageRead, Right, Room, SessionAnswer, Sight, StepKindCode } from '@kalvet/core';
+import { ROOM_NAMES, kindOf, mayAnswer, mayDo, mayPass, mayRead, maySee } from '@kalvet/core';
 import { catchError, from, of, retry, switchMap, tap } from 'rxjs';
 import type { Observable } from 'rxjs';
 import { takeEarly } from './early';
@@ -83,6 +83,14 @@ export class Session {
   may = (right: Right, room?: Room | null): boolean => mayDo(this.person(), right, room);
   mayPass = (rule: string): boolean => mayPass(this.person(), rule);
   answersFor = (gate: Gate): boolean => mayAnswer(this.person(), gate);
+  /** Who records a kind of step, in words; empty where it is whoever is signed in: by its room, its heat or load, or by name. */
+  whoElse(code: StepKindCode): string {
+    const { through, room, answeredFor } = kindOf(code);
+    if (through === 'heat') return this.may('pour') || this.may('plan heat') ? '' : 'by a pour lead';
+    if (!this.may(through === 'load' ? 'plan load' : 'record step', room))
+      return `by the ${ROOM_NAMES[room].toLowerCase()} room`;
+    return !through && answeredFor && !this.answersFor(answeredFor) ? 'by who answers for it' : '';
+  }
   sees = (sight: Sight): boolean => maySee(this.person(), sight);
   reads = (page: PageRead): boolean => mayRead(this.person(), page);
 }

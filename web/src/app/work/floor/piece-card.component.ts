@@ -7,6 +7,7 @@ import { Disc } from '../../shared/disc.component';
 import { FigureText } from '../../shared/figure.component';
 import { spread } from '../../shared/piece-words';
 import { roomColour } from '../../shared/rooms';
+import { Session } from '../../shared/session.service';
 import { ShopService } from '../../shared/shop.service';
 import { WordsPipe } from '../../shared/words.pipe';
 import { StepPanel } from '../../route/step-panel.component';
@@ -22,6 +23,7 @@ import { PieceActions } from '../piece/piece-actions.component';
 })
 export class PieceCard {
   protected readonly shop = inject(ShopService);
+  protected readonly session = inject(Session);
   readonly work = input.required<FloorWork>();
   readonly piece = input.required<FloorPiece>();
   readonly closed = output();

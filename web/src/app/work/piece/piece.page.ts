@@ -28,6 +28,7 @@ import { pieceInWords } from '../../shared/piece-words';
 import { RAIL, roomColour } from '../../shared/rooms';
 import { WordsPipe } from '../../shared/words.pipe';
 import { WAY_INTO } from '../../shared/way-into';
+import { Session } from '../../shared/session.service';
 import { ShopService } from '../../shared/shop.service';
 import { History } from './history.component';
 import { Lanes } from './lanes.component';
@@ -65,6 +66,7 @@ export class PiecePage {
   private readonly title = inject(Title);
   private readonly router = inject(Router);
   protected readonly shop = inject(ShopService);
+  protected readonly session = inject(Session);
   private readonly again = new Subject<void>();
   readonly id = input.required<string>();
   /** The step whose panel is open, in the address. */
