@@ -1,7 +1,7 @@
 // `npm run restore FILE`: puts a backup in the place of the records. What was there is copied first, and stays until the new is proven.
 import { existsSync, mkdtempSync, rmSync } from 'node:fs';
 import { basename, join, resolve } from 'node:path';
-import { compare } from './lib/backup.mjs';
+import { compare, rowId } from './lib/backup.mjs';
 import { backUp, writeDown } from './lib/backup-round.mjs';
 import { unpack } from './lib/package-file.mjs';
 import { DATA } from './lib/paths.mjs';
@@ -30,7 +30,7 @@ async function restore(file, { reach: asked, database, programs }) {
     else await refill(reach, packed, manifest, file);
     await ask(
       reach,
-      `INSERT INTO audit (id, at, what, how, text, personId, name, address, agent) VALUES (UUID(), UTC_TIMESTAMP(3), 'restore', 'server', 'restored from ${basename(file).replaceAll("'", '')}', NULL, '', '', '')`,
+      `INSERT INTO audit (id, at, what, how, text, personId, name, address, agent) VALUES ('${rowId()}', UTC_TIMESTAMP(3), 'restore', 'server', 'restored from ${basename(file).replaceAll("'", '')}', NULL, '', '', '')`,
     ).catch(() => undefined);
     await writeDown(reach, {
       why: 'restored',

@@ -75,11 +75,18 @@ export async function backUp(reach, { why, id = rowId(), file, quiet = false } =
 
 /** Looks every quarter of a minute whether a backup is asked for or due. @returns { stop() } */
 export function backupRound(reach) {
+  // What a start that was killed left under way was broken off.
+  void ask(reach, "UPDATE backup SET state = 'failed', error = 'broken off' WHERE state = 'running'").catch(() => {});
   let working;
   const look = async () => {
     const wanted = await ask(reach, "SELECT id FROM backup WHERE state = 'wanted' ORDER BY askedAt LIMIT 1");
     if (wanted) {
-      await ask(reach, `UPDATE backup SET state = 'running' WHERE id = ${text(wanted)}`);
+      // Of several that look, one takes it.
+      const taken = await ask(
+        reach,
+        `UPDATE backup SET state = 'running' WHERE id = ${text(wanted)} AND state = 'wanted'; SELECT ROW_COUNT()`,
+      );
+      if (taken !== '1') return undefined;
       return backUp(reach, { why: 'asked', id: wanted });
     }
     const { everyHours } = await wishes(reach);

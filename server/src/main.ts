@@ -10,7 +10,7 @@ import type { Rates } from './http/rates.ts';
 import { RATES } from './http/rates.ts';
 import { diskBeside } from './keep/disk.ts';
 import { openidFrom } from './people/openid.ts';
-import { isManaged } from './people/session.service.ts';
+import { isManaged } from './people/credentials.ts';
 import { dropOldSessions } from './people/sessions.ts';
 import { dropOldTries } from './people/tries.ts';
 import type { PlannerJob } from './plan/planner-job.ts';

@@ -11,6 +11,7 @@ import type { Store } from '../write/store.ts';
 
 const SHOWN = 40;
 const HOUR_MS = 3_600_000;
+const GIVEN_UP_MS = 10 * 60_000;
 
 interface Row extends Omit<Backup, 'change' | 'second'> {
   readonly change_: number | null;
@@ -80,7 +81,9 @@ export async function saveWishes(ctx: Context, { version, ...wishes }: SaveBacku
 /** Asks for a copy now; whoever keeps Kalvet running makes it within half a minute. */
 export async function askBackup(ctx: Context, { id }: { id: Id }): Promise<{ id: Id }> {
   ctx.may('keep records');
-  const waiting = await ctx.rows('backups', { state: ['wanted', 'running'] });
+  // One that nobody took up within ten minutes waits for nobody.
+  const since = new Date(Date.now() - GIVEN_UP_MS);
+  const waiting = await ctx.rows('backups', { state: ['wanted', 'running'], askedAt: { [Op.gt]: since } });
   if (waiting.length > 0) throw refused([never('busy', 'A backup is being made already.')]);
   await ctx.store.models.backups.create(
     { id, why: 'asked', state: 'wanted', askedAt: new Date().toISOString() },

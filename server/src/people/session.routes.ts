@@ -11,8 +11,12 @@ import { audit, auditLines, auditRows } from './audit.ts';
 import { clearCookie, cookieOf, setCookie } from './cookies.ts';
 import type { Openid } from './openid.ts';
 import * as schema from './session.schema.ts';
-import type { Credential, Opened } from './session.service.ts';
-import * as service from './session.service.ts';
+import type { Credential } from './credentials.ts';
+import { deviceOf } from './devices.ts';
+import * as own from './own-secrets.service.ts';
+import { sessionAnswer } from './session-answer.ts';
+import type { Opened } from './sign-in.service.ts';
+import * as service from './sign-in.service.ts';
 import { endAll, endSession, sessionsOf } from './sessions.ts';
 import * as tablets from './tablets.ts';
 import { fromOf, may, signedIn, whoIn, withToken } from './who.ts';
@@ -27,8 +31,8 @@ export interface SignInWays {
 export function sessionRoutes({ store }: Server, { demo, openid }: SignInWays): Router {
   const routes = Router();
   const here = async (request: Request, response: Response) =>
-    service.sessionAnswer(store, whoIn(response), {
-      tablet: await service.deviceOf(store, cookieOf(request, 'kalvet_tablet'), 'tablet'),
+    sessionAnswer(store, whoIn(response), {
+      tablet: await deviceOf(store, cookieOf(request, 'kalvet_tablet'), 'tablet'),
       demo: demo(request),
       openid: openid?.name ?? null,
     });
@@ -57,7 +61,7 @@ export function sessionRoutes({ store }: Server, { demo, openid }: SignInWays): 
   });
   routes.post('/session/pin', async (request, response) => {
     const body = check(schema.signInByPin, request.body);
-    const tablet = await service.deviceOf(store, cookieOf(request, 'kalvet_tablet'), 'tablet');
+    const tablet = await deviceOf(store, cookieOf(request, 'kalvet_tablet'), 'tablet');
     await begin(request, response, await service.signInByPin(store, body, fromOf(request), tablet));
     response.json({});
   });
@@ -95,7 +99,7 @@ export function sessionRoutes({ store }: Server, { demo, openid }: SignInWays): 
     if (!who) throw new Problem('sign in', 'Sign in first.');
     withToken(request, who);
     const body = check(schema.changePassword, request.body);
-    await begin(request, response, await service.changePassword(store, who, body, fromOf(request)));
+    await begin(request, response, await own.changePassword(store, who, body, fromOf(request)));
     response.json({});
   });
   return routes;
@@ -133,7 +137,7 @@ export function ownSessionRoutes(server: Server): Router {
   });
   routes.put('/session/pin', may('anybody'), async (request, response) => {
     const body = check(schema.setPin, request.body);
-    await service.setPin(store, signedIn(response), body, fromOf(request));
+    await own.setPin(store, signedIn(response), body, fromOf(request));
     response.json({});
   });
   routes.post('/tablets', may('pair tablet'), async (request, response) => {

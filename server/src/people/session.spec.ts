@@ -235,6 +235,17 @@ describe('a room’s tablet', () => {
     await tablet.ask('post', '/api/session/pin', { personId: oskar, pin: '4719' });
     const inside = await tablet.session();
     expect([inside.person!.id, inside.how]).toEqual([oskar, 'pin']);
+    // What its page reads by itself keeps no session alive; a touch does.
+    const seen = async () => {
+      const [row] = await shop.store.models.sessions.findAll({ where: { how: 'pin' }, raw: true });
+      return new Date((row as unknown as { lastSeenAt: Date }).lastSeenAt).getTime();
+    };
+    const ago = Date.now() - 5 * 60_000;
+    await shop.store.models.sessions.update({ lastSeenAt: new Date(ago) }, { where: { how: 'pin' } });
+    await tablet.ask('get', '/api/standing');
+    expect(Math.abs((await seen()) - ago)).toBeLessThan(1500);
+    await tablet.ask('get', '/api/standing', undefined, { 'X-Kalvet-Attended': '1' });
+    expect(await seen()).toBeGreaterThan(ago + 60_000);
     // A tablet lies about: a quarter of an hour is enough.
     await shop.store.models.sessions.update(
       { lastSeenAt: new Date(Date.now() - 16 * 60_000) },

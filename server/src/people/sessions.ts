@@ -72,8 +72,11 @@ const under = (found: Record<string, unknown>, name: string): Row =>
     ),
   );
 
-/** Who a cookie's secret is; undefined where its session has ended or its person works here no more. */
-export async function whoHas(store: Store, secret: string): Promise<Who | undefined> {
+/**
+ * Who a cookie's secret is; undefined where its session has ended or its person works here no more.
+ * @param attended somebody is there: what a page reads by itself keeps no session alive
+ */
+export async function whoHas(store: Store, secret: string, attended = true): Promise<Who | undefined> {
   const id = tokenHash(secret);
   const found = (await store.models.sessions.findByPk(id, {
     raw: true,
@@ -87,7 +90,7 @@ export async function whoHas(store: Store, secret: string): Promise<Who | undefi
     await store.models.sessions.destroy({ where: { id } });
     return undefined;
   }
-  if (now - Date.parse(session.lastSeenAt) > TOUCH_MS)
+  if (attended && now - Date.parse(session.lastSeenAt) > TOUCH_MS)
     await store.models.sessions.update({ lastSeenAt: new Date(now) }, { where: { id } });
   const mustChange = Number(found['person.credentials.mustChange'] ?? 0) === 1;
   return { person, session, mustChange: mustChange && session.how === 'password' };

@@ -6,7 +6,7 @@ import type { Store } from '../write/store.ts';
 import type { From } from './audit.ts';
 import { audit } from './audit.ts';
 import { newToken, tokenHash } from './secrets.ts';
-import type { Device } from './session.service.ts';
+import type { Device } from './devices.ts';
 import type { Who } from './sessions.ts';
 
 /** Makes a browser a room's tablet, once. @returns the secret that stays in its cookie */

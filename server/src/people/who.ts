@@ -12,6 +12,11 @@ import { whoHas } from './sessions.ts';
 /** Carries a session's token with every write: a page of another site cannot read it, and so cannot write. */
 export const TOKEN_HEADER = 'X-Kalvet-Token';
 
+/** Said by a page whose person has touched it of late; pages read by themselves too, on a tablet that lies about. */
+export const ATTENDED_HEADER = 'X-Kalvet-Attended';
+const isAttended = (request: Request): boolean =>
+  request.header(ATTENDED_HEADER) === '1' || (request.method !== 'GET' && request.method !== 'HEAD');
+
 interface Locals {
   who?: Who | undefined;
 }
@@ -21,7 +26,8 @@ export const identify =
   (store: Store): RequestHandler =>
   async (request, response, next) => {
     const secret = cookieOf(request, 'kalvet_session');
-    (response.locals as Locals).who = secret === undefined ? undefined : await whoHas(store, secret);
+    (response.locals as Locals).who =
+      secret === undefined ? undefined : await whoHas(store, secret, isAttended(request));
     next();
   };
 

@@ -10,6 +10,7 @@ import { Api, asApiError } from '../shared/api.service';
 import { Field } from '../shared/field.component';
 import { Session } from '../shared/session.service';
 import { ShopService } from '../shared/shop.service';
+import { SecretField } from './secret-field.component';
 import { Sending } from './sending';
 
 type Part = 'password' | 'pin' | 'tablet' | undefined;
@@ -17,7 +18,7 @@ type Part = 'password' | 'pin' | 'tablet' | undefined;
 /** What belongs to whoever is signed in: where, how, password, PIN, and signing out. */
 @Component({
   selector: 'kv-account',
-  imports: [FormsModule, ButtonModule, DialogModule, Field, InputTextModule, SelectModule],
+  imports: [SecretField, FormsModule, ButtonModule, DialogModule, Field, InputTextModule, SelectModule],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     <p-dialog
@@ -35,28 +36,18 @@ type Part = 'password' | 'pin' | 'tablet' | undefined;
       @switch (part()) {
         @case ('password') {
           <form (ngSubmit)="savePassword()">
-            <kv-field label="Password now" for="own-before" [error]="sending.fields()['before']">
-              <input
-                id="own-before"
-                pInputText
-                type="password"
-                name="before"
-                [(ngModel)]="before"
-                autocomplete="current-password" />
-            </kv-field>
-            <kv-field
+            <kv-secret
+              label="Password now"
+              field="own-before"
+              [error]="sending.fields()['before']"
+              [(value)]="before" />
+            <kv-secret
               label="New password"
-              for="own-password"
+              field="own-password"
+              complete="new-password"
               [hint]="'at least ' + least + ' letters; everywhere else you are signed out'"
-              [error]="sending.fields()['password']">
-              <input
-                id="own-password"
-                pInputText
-                type="password"
-                name="password"
-                [(ngModel)]="password"
-                autocomplete="new-password" />
-            </kv-field>
+              [error]="sending.fields()['password']"
+              [(value)]="password" />
             <div class="row">
               <button pButton type="submit" [disabled]="before() === '' || password() === '' || sending.busy()">
                 Change it
@@ -67,31 +58,19 @@ type Part = 'password' | 'pin' | 'tablet' | undefined;
         }
         @case ('pin') {
           <form (ngSubmit)="savePin()">
-            <kv-field
+            <kv-secret
               label="PIN, for the rooms' tablets"
-              for="own-pin"
+              field="own-pin"
+              complete="off"
               [hint]="pinLength"
-              [error]="sending.fields()['pin']">
-              <input
-                id="own-pin"
-                pInputText
-                type="password"
-                inputmode="numeric"
-                name="pin"
-                [(ngModel)]="pin"
-                maxlength="8"
-                autocomplete="off" />
-            </kv-field>
+              [error]="sending.fields()['pin']"
+              [(value)]="pin" />
             @if (!session.demo()) {
-              <kv-field label="Your password" for="pin-password" [error]="sending.fields()['password']">
-                <input
-                  id="pin-password"
-                  pInputText
-                  type="password"
-                  name="password"
-                  [(ngModel)]="password"
-                  autocomplete="current-password" />
-              </kv-field>
+              <kv-secret
+                label="Your password"
+                field="pin-password"
+                [error]="sending.fields()['password']"
+                [(value)]="password" />
             }
             <div class="row">
               <button pButton type="submit" [disabled]="pin().length < 4 || sending.busy()">Keep this PIN</button>

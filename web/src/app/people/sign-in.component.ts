@@ -1,11 +1,12 @@
 import { ChangeDetectionStrategy, Component, computed, inject, linkedSignal, signal } from '@angular/core';
 import { FormsModule } from '@angular/forms';
 import type { Choice } from '@kalvet/core';
-import { PASSWORD_LEAST, ROLE_NAMES, ROOM_NAMES } from '@kalvet/core';
+import { ROLE_NAMES, ROOM_NAMES } from '@kalvet/core';
 import { ButtonModule } from 'primeng/button';
 import { InputTextModule } from 'primeng/inputtext';
 import { Field } from '../shared/field.component';
 import { Session } from '../shared/session.service';
+import { SecretField } from './secret-field.component';
 import { Sending } from './sending';
 
 /**
@@ -14,7 +15,7 @@ import { Sending } from './sending';
  */
 @Component({
   selector: 'kv-sign-in',
-  imports: [Field, FormsModule, ButtonModule, InputTextModule],
+  imports: [SecretField, Field, FormsModule, ButtonModule, InputTextModule],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './sign-in.component.html',
   styleUrl: './sign-in.component.css',
@@ -22,9 +23,8 @@ import { Sending } from './sending';
 export class SignIn {
   protected readonly session = inject(Session);
   protected readonly sending = new Sending();
-  protected readonly least = PASSWORD_LEAST;
 
-  protected readonly stand = computed(() => this.session.stand()!);
+  protected readonly stand = computed(() => this.session.offer()!);
   /** A session that ended is begun again by whoever had it. */
   protected readonly again = this.session.ended;
   protected readonly name = linkedSignal(() => (this.again() ? (this.session.person()?.name ?? '') : ''));

@@ -85,6 +85,10 @@ describe('a session', () => {
     client.get('/api/floor').subscribe({ error: () => undefined });
     http.expectOne('/api/floor').flush({ error: { code: 'sign in' } }, { status: 401, statusText: 'x' });
     expect([session.ended(), session.isIn(), session.person()?.id]).toEqual([true, true, PERSON.id]);
+    // A tablet offers anew who may come in.
+    const tablet = { name: 'At the tanks', room: 'shell' as const };
+    http.expectOne('/api/session').flush({ ...SIGNED_IN, state: 'out', person: null, tablet });
+    expect(session.offer()!.tablet).toEqual(tablet);
     // The same person signs in again: the page goes on with the new token.
     session.read().subscribe();
     http.expectOne('/api/session').flush({ ...SIGNED_IN, token: 'token-2' });

@@ -33,7 +33,12 @@ export class Session {
   /** Somebody was signed in on this page, and is no more: what they typed still stands in it. */
   readonly ended = signal(false);
 
+  /** How the browser stands since its session ended, under a page that still stands. */
+  private readonly offered = signal<SessionAnswer | undefined>(undefined);
+
   readonly stand = this.answer.asReadonly();
+  /** Who may sign in, and how. */
+  readonly offer = computed(() => (this.ended() ? (this.offered() ?? this.answer()) : this.answer()));
   readonly state = computed(() => this.answer()?.state);
   readonly isIn = computed(() => this.state() === 'in');
   /** As it was at signing in; what changes since is on the shop's list. */
@@ -64,7 +69,13 @@ export class Session {
 
   /** The server knows this session no more. */
   lost(): void {
-    if (this.isIn()) this.ended.set(true);
+    if (!this.isIn() || this.ended()) return;
+    this.ended.set(true);
+    // Who may sign in here now: on a room's tablet that is asked anew.
+    this.http.get<SessionAnswer>('/api/session').subscribe({
+      next: (answer) => this.offered.set(answer),
+      error: () => undefined,
+    });
   }
 
   /** Signs out; the page begins anew, so that nothing of it stays for the next one. */

@@ -1,132 +1,29 @@
-import type {
-  ChangePassword,
-  Choice,
-  How,
-  Id,
-  Person,
-  SessionAnswer,
-  SetPin,
-  SetUpShop,
-  SignIn,
-  SignInByPin,
-} from '@kalvet/core';
+import type { How, Id, Person, SetUpShop, SignIn, SignInByPin } from '@kalvet/core';
 import { METRIC } from '@kalvet/core';
 import type { Transaction } from 'sequelize';
-import { Op } from 'sequelize';
 import { rowsOf } from '../shop/load.ts';
 import { newId } from '../write/new-id.ts';
 import { Problem, invalid } from '../write/problem.ts';
 import type { Store } from '../write/store.ts';
 import type { From } from './audit.ts';
 import { audit } from './audit.ts';
+import type { Credential } from './credentials.ts';
+import { credentialOf, isManaged, keepCredential } from './credentials.ts';
+import type { Device } from './devices.ts';
+import { choicesAt, deviceOf } from './devices.ts';
 import { people, personOf } from './person-of.ts';
-import { hashSecret, isSecret, newToken, tokenHash, weakPassword, weakPin } from './secrets.ts';
-import type { Session, Who } from './sessions.ts';
-import { endAll, openSession } from './sessions.ts';
+import { hashSecret, isSecret, newToken, tokenHash, weakPassword } from './secrets.ts';
+import type { Session } from './sessions.ts';
+import { openSession } from './sessions.ts';
 import { settingsOf } from './settings.ts';
 import type { Try } from './tries.ts';
 import { beginTry, forgive } from './tries.ts';
-
-export interface Credential {
-  readonly personId: Id;
-  readonly passwordHash: string | null;
-  readonly pinHash: string | null;
-  readonly mustChange: boolean;
-  readonly openid: string | null;
-}
-
-export interface Device {
-  readonly id: Id;
-  readonly kind: 'tablet' | 'browser';
-  readonly name: string;
-  readonly room: Person['rooms'][number] | null;
-  readonly personId: Id;
-  readonly pairedAt: string;
-  readonly lastSeenAt: string | null;
-}
 
 /** What came of signing in: the secret for the cookie, and a browser that is known from now on. */
 export interface Opened {
   readonly secret: string;
   readonly session: Session;
   readonly browser?: string;
-}
-
-const credentialOf = async (store: Store, personId: Id): Promise<Credential | undefined> =>
-  (await rowsOf<Credential>(store, 'credentials', { personId }))[0];
-
-export const keepCredential = async (
-  store: Store,
-  personId: Id,
-  values: Partial<Credential>,
-  transaction: Transaction | null = null,
-): Promise<void> => {
-  await store.models.credentials.bulkCreate([{ mustChange: false, ...values, personId }], {
-    updateOnDuplicate: Object.keys(values) as never[],
-    transaction,
-  });
-};
-
-/** Whether somebody manages the shop who can prove it: from then on nobody else can set it up. */
-export async function isManaged(store: Store): Promise<boolean> {
-  const found = await rowsOf<Credential>(store, 'credentials', {
-    [Op.or]: [{ passwordHash: { [Op.ne]: null } }, { openid: { [Op.ne]: null } }],
-  });
-  const known = new Set(found.map(({ personId }) => personId));
-  return (await people(store)).some(({ id, active, roles }) => active && roles.includes('manager') && known.has(id));
-}
-
-/** The device of a cookie's secret, and that it was seen. */
-export async function deviceOf(
-  store: Store,
-  secret: string | undefined,
-  kind: Device['kind'],
-): Promise<Device | undefined> {
-  if (!secret) return undefined;
-  const [found] = await rowsOf<Device>(store, 'devices', { tokenHash: tokenHash(secret), kind });
-  return found;
-}
-
-/** People who may be chosen at a room's tablet: they have a PIN, and work in its room. */
-async function choicesAt(store: Store, { room }: Device): Promise<Choice[]> {
-  const withPin = await rowsOf<Credential>(store, 'credentials', { pinHash: { [Op.ne]: null } });
-  const ids = new Set(withPin.map(({ personId }) => personId));
-  return (await people(store))
-    .filter(({ id, active, rooms }) => active && ids.has(id) && (!room || rooms.length === 0 || rooms.includes(room)))
-    .map(asChoice);
-}
-
-const asChoice = ({ id, name, shortName, roles }: Person): Choice => ({ id, name, shortName, roles });
-
-/** How a browser stands. Says nothing of the shop but its name to whoever has not signed in. */
-export async function sessionAnswer(
-  store: Store,
-  who: Who | undefined,
-  at: { readonly tablet: Device | undefined; readonly demo: boolean; readonly openid: string | null },
-): Promise<SessionAnswer> {
-  const { shopName } = await settingsOf(store);
-  const rest = {
-    tablet: at.tablet ? { name: at.tablet.name, room: at.tablet.room } : null,
-    demo: at.demo,
-    openid: at.openid,
-    shopName,
-  };
-  if (who)
-    return {
-      ...rest,
-      state: who.mustChange ? 'new password' : 'in',
-      person: who.person,
-      how: who.session.how,
-      token: who.session.token,
-      choices: [],
-    };
-  const choices = at.demo
-    ? (await people(store)).filter(({ active }) => active).map(asChoice)
-    : at.tablet
-      ? await choicesAt(store, at.tablet)
-      : [];
-  const state = at.demo || (await isManaged(store)) ? 'out' : 'set up';
-  return { ...rest, state, person: null, how: null, token: '', choices };
 }
 
 /** Begins the shop: the first person manages it. @throws Problem where somebody manages it already */
@@ -169,7 +66,7 @@ export async function setUpShop(store: Store, given: SetUpShop, from: From): Pro
 }
 
 /** Opens a session, and makes the browser known: next time its tries are counted by themselves. */
-async function begin(
+export async function begin(
   store: Store,
   person: Person,
   how: How,
@@ -297,39 +194,4 @@ export async function signInByOpenid(store: Store, names: readonly string[], fro
   }
   await audit(store, { what: 'sign in', person, how: 'openid', text: `signed in as ${found!.openid}`, from });
   return begin(store, person, 'openid', from);
-}
-
-/** Chooses a new password; every other place where somebody is signed in ends. */
-export async function changePassword(store: Store, who: Who, given: ChangePassword, from: From): Promise<Opened> {
-  const { person, session } = who;
-  const tries: Try[] = [{ kind: 'browser', of: `password ${person.id}` }];
-  await beginTry(store, tries);
-  const credential = await credentialOf(store, person.id);
-  if (!(await isSecret(credential?.passwordHash, given.before))) throw invalid({ before: 'is not your password' });
-  await forgive(store, tries);
-  if (given.password === given.before) throw invalid({ password: 'is the one you have' });
-  const wrong = weakPassword(given.password, [person.name, (await settingsOf(store)).shopName, 'Kalvet']);
-  if (wrong) throw invalid({ password: wrong });
-  const passwordHash = await hashSecret(given.password);
-  return store.db.transaction(async (tx) => {
-    await keepCredential(store, person.id, { passwordHash, mustChange: false }, tx);
-    await endAll(store, person.id, undefined, tx);
-    await audit(store, { what: 'password', person, how: session.how, text: 'chose a new password', from }, tx);
-    return begin(store, person, 'password', from, { tx, known: true });
-  });
-}
-
-/** Chooses a PIN for the rooms' tablets. Only who knows the password may. */
-export async function setPin(store: Store, { person, session }: Who, given: SetPin, from: From): Promise<void> {
-  const tries: Try[] = [{ kind: 'browser', of: `password ${person.id}` }];
-  await beginTry(store, tries);
-  const credential = await credentialOf(store, person.id);
-  // In the demo nobody has a password; its people may still try the tablets.
-  const proven = session.how === 'demo' || (await isSecret(credential?.passwordHash, given.password));
-  if (!proven) throw invalid({ password: 'is not your password' });
-  await forgive(store, tries);
-  const wrong = weakPin(given.pin);
-  if (wrong) throw invalid({ pin: wrong });
-  await keepCredential(store, person.id, { pinHash: await hashSecret(given.pin) });
-  await audit(store, { what: 'pin', person, how: session.how, text: 'chose a PIN', from });
 }
