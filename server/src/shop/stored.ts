@@ -27,6 +27,9 @@ export interface MouldStored {
   readonly pieceId: Id | null;
 }
 
+/** Rows that are read in one statement where there can be very many large ones. */
+const AT_ONCE = 150;
+
 interface Kept<T, B = unknown> {
   readonly id: Id;
   readonly data: T;
@@ -44,8 +47,14 @@ async function dataOf<T>(store: Store, where: Where): Promise<Map<Id, T>> {
 
 /** The trees whose next step is in a room, with what that room's page alone shows of them. */
 export async function treesBeside<B>(store: Store, room: Room): Promise<Map<Id, Kept<TreeStored, B>>> {
-  const rows = await keptRows<TreeStored, B>(store, { carrier: 'tree', room }, ['id', 'data', 'beside']);
-  return new Map(rows.map((row) => [row.id, row]));
+  const ids = (await keptRows(store, { carrier: 'tree', room }, ['id'])).map(({ id }) => id);
+  const all = new Map<Id, Kept<TreeStored, B>>();
+  // In parts, so that others are answered between them.
+  for (let from = 0; from < ids.length; from += AT_ONCE) {
+    const where = { id: ids.slice(from, from + AT_ONCE) };
+    for (const row of await keptRows<TreeStored, B>(store, where, ['id', 'data', 'beside'])) all.set(row.id, row);
+  }
+  return all;
 }
 
 /** The stored projections of the pieces that are not out. */
