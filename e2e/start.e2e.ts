@@ -1,4 +1,5 @@
-import { existsSync, mkdirSync, mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
+import { createHash } from 'node:crypto';
+import { chmodSync, existsSync, mkdirSync, mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
 import { createServer } from 'node:net';
 import type { AddressInfo, Server } from 'node:net';
 import { tmpdir } from 'node:os';
@@ -42,6 +43,18 @@ describe('starting', () => {
     const foreign = new Start(folder, port, { KALVET_DB_URL: 'mariadb://a:b@127.0.0.1:1/c' }, ['--reset-demo']);
     expect(await foreign.ended).toBe(1);
     expect(foreign.said).toContain('never in the one of KALVET_DB_URL');
+  });
+
+  it('does not speak to its database through a folder that somebody else could have made', async () => {
+    const other = mkdtempSync(join(tmpdir(), 'kalvet-start-'));
+    const name = createHash('sha256').update(join(other, 'db')).digest('hex').slice(0, 10);
+    const socket = join(tmpdir(), `kalvet-${name}`);
+    mkdirSync(socket);
+    chmodSync(socket, 0o777);
+    const refused = new Start(other, port);
+    expect(await refused.ended).toBe(1);
+    expect(refused.said).toContain('belongs to somebody else or is open to others');
+    for (const each of [other, socket]) rmSync(each, { recursive: true, force: true });
   });
 
   it('clears up after a first start that was killed half-way: half a database, and a lock whose process is gone', async () => {
