@@ -207,7 +207,10 @@ describe('the rooms at work', () => {
     await browser.click('[data-test=record]');
     await browser.gone('kv-step-panel');
     await planned();
-    expect((await onFloor(piece)).late).toBeTrue();
+    const { late, plannedFinish } = await onFloor(piece);
+    expect(late)
+      .withContext(`out ${plannedFinish}, due ${best.out}, without the extra day it was to be ${worst.out}`)
+      .toBeTrue();
     await browser.go('/floor?late=1');
     await browser.says('Filtered: 1 works shown');
 
@@ -314,6 +317,10 @@ describe('the rooms at work', () => {
         ['/orders', 'Summer hanging'],
         ['/settings', 'Hours'],
         ['/set-up', 'Title'],
+        ['/people', 'Ines Marlow', () => browser.click('[data-test=change-TQ]')],
+        ['/backups', 'Made so far'],
+        ['/audit', 'Signed in'],
+        ['/floor', 'Otter with Reed', () => browser.click('[data-test=account]')],
         [`/works/${ottersWork}`, 'Otter with Reed'],
         [`/pieces/${otters[0]}`, 'Sections, step by step'],
         [`/pieces/${otters[0]}`, 'Sections, step by step', () => browser.click('[data-test=record-next]')],
@@ -326,6 +333,12 @@ describe('the rooms at work', () => {
         wrong.push(...(await faults()).map((each) => `${path}: ${each}`));
         wrong.push(...(await unreached()).map((each) => `${path}: not reached ${each}`));
       }
+      // Last: the page that asks who one is.
+      await browser.driver.manage().deleteAllCookies();
+      await browser.go('/floor');
+      await browser.says('Who do you want to be?');
+      wrong.push(...(await faults()).map((each) => `signing in: ${each}`));
+      wrong.push(...(await unreached()).map((each) => `signing in: not reached ${each}`));
       expect(wrong).toEqual([]);
     });
   });

@@ -22,6 +22,7 @@ type Part = 'password' | 'pin' | 'tablet' | undefined;
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     <p-dialog
+      closeAriaLabel="Close"
       [visible]="open()"
       (visibleChange)="$event || closed.emit()"
       [modal]="true"

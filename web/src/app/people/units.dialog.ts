@@ -25,6 +25,7 @@ const NAMES: Readonly<Record<keyof Units, string>> = {
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     <p-dialog
+      closeAriaLabel="Close"
       [visible]="open()"
       (visibleChange)="$event || closed.emit()"
       [modal]="true"

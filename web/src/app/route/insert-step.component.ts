@@ -26,6 +26,7 @@ interface Target {
   template: `
     <button type="button" class="kv-link" (click)="ask()">Put a step in</button>
     <p-dialog
+      closeAriaLabel="Close"
       [visible]="open()"
       (visibleChange)="$event || open.set(false)"
       [modal]="true"

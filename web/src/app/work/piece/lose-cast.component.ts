@@ -22,6 +22,7 @@ import { Submission } from '../../shared/submission';
       <button type="button" class="kv-link" (click)="ask()">A cast was lost</button>
     }
     <p-dialog
+      closeAriaLabel="Close"
       [visible]="open()"
       (visibleChange)="$event || open.set(false)"
       [modal]="true"

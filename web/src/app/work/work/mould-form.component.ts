@@ -39,6 +39,7 @@ import { Submission } from '../../shared/submission';
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     <p-dialog
+      closeAriaLabel="Close"
       [visible]="true"
       (visibleChange)="$event || done.emit()"
       [modal]="true"

@@ -36,6 +36,7 @@ type Numbers = Record<(typeof FIELDS)[number]['key'], number | null>;
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     <p-dialog
+      closeAriaLabel="Close"
       [visible]="true"
       (visibleChange)="$event || done.emit()"
       [modal]="true"

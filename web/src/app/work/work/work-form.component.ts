@@ -25,6 +25,7 @@ import { CarefulChange } from './consequences';
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     <p-dialog
+      closeAriaLabel="Close"
       [visible]="true"
       (visibleChange)="$event || done.emit()"
       [modal]="true"
