@@ -28,7 +28,7 @@ export interface MouldStored {
 }
 
 /** Rows that are read in one statement where there can be very many large ones. */
-const AT_ONCE = 150;
+const AT_ONCE = 350;
 
 interface Kept<T, B = unknown> {
   readonly id: Id;
