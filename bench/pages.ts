@@ -3,7 +3,7 @@ import { monitorEventLoopDelay } from 'node:perf_hooks';
 import type { Id, SetUpWork } from '@kalvet/core';
 import { stepForm } from '../server/src/route/step-form.service.ts';
 import { coats } from '../server/src/shell/coats.service.ts';
-import { rowsOf } from '../server/src/shop/load.ts';
+import { rowsOf } from '../server/src/db/rows.ts';
 import { openStore } from '../server/src/store.ts';
 import { newId } from '../server/src/write/new-id.ts';
 import { line, quantile, timed } from './measure.ts';

@@ -4,7 +4,7 @@ import { DEFAULT_SETTINGS, STEP_STATES, inWords } from '@kalvet/core';
 import { lay } from './lay.ts';
 import { play } from './play.ts';
 import { playInMemory, playThroughServices, theScript } from './testing.ts';
-import { rowsOf } from '../server/src/shop/load.ts';
+import { rowsOf } from '../server/src/db/rows.ts';
 import { compareProjections } from '../server/src/shop/project.ts';
 import { TestShop, emptyStore } from '../server/src/testing/shop.ts';
 import type { Store } from '../server/src/write/store.ts';

@@ -2,7 +2,7 @@
 import { Op, QueryTypes } from 'sequelize';
 import { connect } from '../server/src/db/connection.ts';
 import { settingsOf } from '../server/src/people/settings.ts';
-import { rowsOf } from '../server/src/shop/load.ts';
+import { rowsOf } from '../server/src/db/rows.ts';
 import { openStore } from '../server/src/store.ts';
 import type { Store } from '../server/src/write/store.ts';
 import { lay } from './lay.ts';

@@ -15,7 +15,7 @@ import { dropOldSessions } from './people/sessions.ts';
 import { dropOldTries } from './people/tries.ts';
 import type { PlannerJob } from './plan/planner-job.ts';
 import { Replanner } from './plan/replanner.ts';
-import { rowsOf } from './shop/load.ts';
+import { rowsOf } from './db/rows.ts';
 import { mendProjections } from './shop/project.ts';
 import { openStore } from './store.ts';
 import type { SetUpJob } from './work/set-up-job.ts';

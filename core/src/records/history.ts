@@ -1,7 +1,7 @@
 import type { Instant } from '../units/instant.ts';
 import type { Text } from '../units/words.ts';
 import type { Id, Room } from './common.ts';
-import type { How } from './people.ts';
+import type { How } from './how.ts';
 
 /** What an event can concern: the one list. */
 export const SUBJECTS = [

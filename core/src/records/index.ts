@@ -9,6 +9,7 @@ export * from './common.ts';
 export * from './day-page.ts';
 export * from './floor-page.ts';
 export * from './history.ts';
+export * from './how.ts';
 export * from './keep.ts';
 export * from './limits.ts';
 export * from './live.ts';

@@ -1,7 +1,8 @@
 import type { Units } from '../units/system.ts';
 import type { Instant } from '../units/instant.ts';
 import type { Id, Room } from './common.ts';
-import type { How, Person } from './people.ts';
+import type { How } from './how.ts';
+import type { Person } from './people.ts';
 import type { Gate, Role } from './rights.ts';
 
 export interface AddPerson {

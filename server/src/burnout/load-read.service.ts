@@ -1,5 +1,6 @@
 import type { Load, LoadAnswer, LoadPlace } from '@kalvet/core';
-import { COMING, rowsOf } from '../shop/load.ts';
+import { COMING } from '../shop/load.ts';
+import { rowsOf } from '../db/rows.ts';
 import type { TreeStored } from '../shop/stored.ts';
 import { stored } from '../shop/stored.ts';
 import type { Store } from '../write/store.ts';

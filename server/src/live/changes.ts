@@ -1,7 +1,7 @@
 import type { ChangeMessage, Id, Room } from '@kalvet/core';
 import type { Request, Response } from 'express';
 import { Op } from 'sequelize';
-import { rowsOf } from '../shop/load.ts';
+import { rowsOf } from '../db/rows.ts';
 import { signedIn } from '../people/who.ts';
 import { isAway } from '../write/away.ts';
 import { Problem } from '../write/problem.ts';

@@ -2,7 +2,7 @@ import { createHash } from 'node:crypto';
 import { promisify } from 'node:util';
 import { brotliCompress, constants, gzip } from 'node:zlib';
 import type { Request, Response } from 'express';
-import { rowsOf } from '../shop/load.ts';
+import { rowsOf } from '../db/rows.ts';
 import type { Server } from '../http/request.ts';
 import { sightsIn } from '../people/rights.ts';
 

@@ -1,7 +1,7 @@
 import type { AuditAnswer, AuditLine, AuditWhat, How, Id, Person } from '@kalvet/core';
 import type { Transaction } from 'sequelize';
 import { Op } from 'sequelize';
-import { rowsOf } from '../shop/load.ts';
+import { rowsOf } from '../db/rows.ts';
 import { newId } from '../write/new-id.ts';
 import type { Store } from '../write/store.ts';
 

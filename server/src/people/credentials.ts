@@ -1,7 +1,7 @@
 import type { Id } from '@kalvet/core';
 import type { Transaction } from 'sequelize';
 import { Op } from 'sequelize';
-import { rowsOf } from '../shop/load.ts';
+import { rowsOf } from '../db/rows.ts';
 import type { Store } from '../write/store.ts';
 import { people } from './person-of.ts';
 

@@ -1,6 +1,6 @@
 import type { Choice, Id, Person } from '@kalvet/core';
 import { Op } from 'sequelize';
-import { rowsOf } from '../shop/load.ts';
+import { rowsOf } from '../db/rows.ts';
 import type { Store } from '../write/store.ts';
 import type { Credential } from './credentials.ts';
 import { people } from './person-of.ts';

@@ -1,7 +1,7 @@
 import type { AddPerson, ChangePerson, Id, PeopleAnswer, Person, Rights } from '@kalvet/core';
 import { METRIC, ROLE_NAMES } from '@kalvet/core';
 import { Op } from 'sequelize';
-import { rowsOf } from '../shop/load.ts';
+import { rowsOf } from '../db/rows.ts';
 import type { Context } from '../write/context.ts';
 import { Problem, invalid, notFound } from '../write/problem.ts';
 import type { Store } from '../write/store.ts';

@@ -5,7 +5,7 @@ import type { SessionsAnswer } from '@kalvet/core';
 import { HOW_WORDS } from '@kalvet/core';
 import { check } from '../http/request.ts';
 import type { Server } from '../http/request.ts';
-import { rowsOf } from '../shop/load.ts';
+import { rowsOf } from '../db/rows.ts';
 import { Problem, notFound } from '../write/problem.ts';
 import { audit, auditLines, auditRows } from './audit.ts';
 import { clearCookie, cookieOf, setCookie } from './cookies.ts';

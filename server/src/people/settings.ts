@@ -4,8 +4,6 @@ import { IANAZone } from 'luxon';
 import type { Transaction } from 'sequelize';
 import type { Row } from '../db/tables.ts';
 import { fromRow } from '../db/tables.ts';
-import type { Context } from '../write/context.ts';
-import { Problem } from '../write/problem.ts';
 import type { Store } from '../write/store.ts';
 
 /** Said once for each, not at every reading. */
@@ -43,21 +41,4 @@ export async function settingsOf(store: Store, tx?: Transaction): Promise<ShopSe
   return Object.fromEntries(
     Object.entries(DEFAULT_SETTINGS).map(([name, value]) => [name, sound(name, own.get(name), value)]),
   ) as unknown as ShopSettings;
-}
-
-/** Takes the settings for this write. They are many values with one version: whoever saw an older one is told. */
-export async function claimSettings(ctx: Context, version: number, yours: unknown): Promise<void> {
-  const [row] = await ctx.rows<{ value: number }>('counters', { name: 'settings' }, { lock: true });
-  if ((row?.value ?? 0) !== version)
-    throw new Problem('stale', 'Somebody else has changed the settings meanwhile. Look at what is there now.', {
-      current: await ctx.settings(),
-      yours,
-    });
-  await ctx.raise('settings');
-}
-
-/** Enters one setting; what this write knows of the settings is read anew. */
-export async function keepSetting(ctx: Context, name: string, value: unknown): Promise<void> {
-  await ctx.store.models.settings.upsert({ name, value }, { transaction: ctx.tx });
-  ctx.forgetSettings();
 }

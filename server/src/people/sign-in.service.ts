@@ -1,7 +1,7 @@
 import type { How, Id, Person, SetUpShop, SignIn, SignInByPin } from '@kalvet/core';
 import { METRIC } from '@kalvet/core';
 import type { Transaction } from 'sequelize';
-import { rowsOf } from '../shop/load.ts';
+import { rowsOf } from '../db/rows.ts';
 import { newId } from '../write/new-id.ts';
 import { Problem, invalid } from '../write/problem.ts';
 import type { Store } from '../write/store.ts';

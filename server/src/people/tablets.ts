@@ -1,5 +1,5 @@
 import type { Id, PairTablet, TabletLine } from '@kalvet/core';
-import { rowsOf } from '../shop/load.ts';
+import { rowsOf } from '../db/rows.ts';
 import { newId } from '../write/new-id.ts';
 import { notFound } from '../write/problem.ts';
 import type { Store } from '../write/store.ts';

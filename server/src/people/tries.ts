@@ -1,7 +1,7 @@
 import { createHash } from 'node:crypto';
 import type { Transaction } from 'sequelize';
 import { Op, literal } from 'sequelize';
-import { rowsOf } from '../shop/load.ts';
+import { rowsOf } from '../db/rows.ts';
 import { Problem } from '../write/problem.ts';
 import type { Store } from '../write/store.ts';
 

@@ -27,7 +27,7 @@ import {
 } from '@kalvet/core';
 import { DateTime } from 'luxon';
 import { Op } from 'sequelize';
-import { rowsOf } from '../shop/load.ts';
+import { rowsOf } from '../db/rows.ts';
 import type { MouldStored } from '../shop/stored.ts';
 import { stored } from '../shop/stored.ts';
 import { floor } from '../work/floor.service.ts';

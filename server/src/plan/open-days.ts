@@ -1,6 +1,6 @@
 import type { Calendar, Day, Resource } from '@kalvet/core';
 import { dateOf, dayNumber, weekday } from '@kalvet/core';
-import { rowsOf } from '../shop/load.ts';
+import { rowsOf } from '../db/rows.ts';
 import type { Store } from '../write/store.ts';
 
 /** The days from one to another, both included, on which a calendar is open at all; at most two years of them. */

@@ -16,7 +16,7 @@ import { kindOf, listUnder, markOf } from '@kalvet/core';
 import { Op } from 'sequelize';
 import { changeNumber } from '../live/changes.ts';
 import { settingsOf } from '../people/settings.ts';
-import { rowsOf } from '../shop/load.ts';
+import { rowsOf } from '../db/rows.ts';
 import type { TreeStored } from '../shop/stored.ts';
 import { stored } from '../shop/stored.ts';
 import type { Server } from '../http/request.ts';

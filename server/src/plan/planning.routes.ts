@@ -7,7 +7,7 @@ import { daySheet } from './day.service.ts';
 import { planAnswer } from './plan-page.service.ts';
 import * as schema from './planning.schema.ts';
 import type { Step } from '@kalvet/core';
-import { rowsOf } from '../shop/load.ts';
+import { rowsOf } from '../db/rows.ts';
 import { changeNumber } from '../live/changes.ts';
 import { Questions } from './questions.ts';
 import { judgeQuestion, whatIf } from './what-if.ts';

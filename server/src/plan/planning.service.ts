@@ -9,8 +9,9 @@ import type {
   SaveTimes,
 } from '@kalvet/core';
 import { KINDS, kg, kindOf, longestOpen, say, timesOf } from '@kalvet/core';
-import { claimSettings, keepSetting, settingsOf } from '../people/settings.ts';
-import { rowsOf } from '../shop/load.ts';
+import { claimSettings, keepSetting } from '../people/keep-settings.ts';
+import { settingsOf } from '../people/settings.ts';
+import { rowsOf } from '../db/rows.ts';
 import type { Context } from '../write/context.ts';
 import { invalid } from '../write/problem.ts';
 import type { Store } from '../write/store.ts';

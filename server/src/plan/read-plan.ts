@@ -1,6 +1,6 @@
 import type { Dates, Id, Instant, PlanNote, PlanStand, PlannedPiece } from '@kalvet/core';
 import { Op } from 'sequelize';
-import { rowsOf } from '../shop/load.ts';
+import { rowsOf } from '../db/rows.ts';
 import type { Store } from '../write/store.ts';
 import { IDLE_VERBS } from './idle-verbs.ts';
 

@@ -1,5 +1,5 @@
 import { TestShop } from '../testing/shop.ts';
-import { rowsOf } from '../shop/load.ts';
+import { rowsOf } from '../db/rows.ts';
 import { Replanner } from './replanner.ts';
 
 interface Row {

@@ -1,7 +1,7 @@
 import type { Instant } from '@kalvet/core';
 import type { Model } from 'sequelize';
 import { Op, literal } from 'sequelize';
-import { rowsOf } from '../shop/load.ts';
+import { rowsOf } from '../db/rows.ts';
 import type { Store } from '../write/store.ts';
 import { IDLE_VERBS } from './idle-verbs.ts';
 import { setComputation } from './make-plan.ts';

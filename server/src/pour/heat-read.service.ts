@@ -1,7 +1,8 @@
 import type { ChargeLine, Heat, HeatAnswer, HeatLine, Id, Pouring, ShopSettings, Step, Text, Tree } from '@kalvet/core';
 import { KINDS, carriedEach, heatCharge, kg, say } from '@kalvet/core';
 import { settingsOf } from '../people/settings.ts';
-import { COMING, rowsOf } from '../shop/load.ts';
+import { COMING } from '../shop/load.ts';
+import { rowsOf } from '../db/rows.ts';
 import type { TreeStored } from '../shop/stored.ts';
 import { stored } from '../shop/stored.ts';
 import type { Store } from '../write/store.ts';

@@ -1,7 +1,8 @@
 import type { ChargeLine, Heat, Id } from '@kalvet/core';
 import { KINDS } from '@kalvet/core';
 import { literal } from 'sequelize';
-import { COMING, rowsOf } from '../shop/load.ts';
+import { COMING } from '../shop/load.ts';
+import { rowsOf } from '../db/rows.ts';
 import type { Store } from '../write/store.ts';
 
 /** Kinds whose readings say how many kilograms of returns came back. */

@@ -1,5 +1,5 @@
 import type { Id, Tree, TreeCast } from '@kalvet/core';
-import { rowsOf } from '../shop/load.ts';
+import { rowsOf } from '../db/rows.ts';
 import type { Store } from '../write/store.ts';
 
 interface CastWall {

@@ -1,6 +1,6 @@
 import type { Id, Step } from '@kalvet/core';
 import { EMPTY_SHOP, indexShop, wetSince } from '@kalvet/core';
-import { rowsOf } from '../shop/load.ts';
+import { rowsOf } from '../db/rows.ts';
 import type { Store } from '../write/store.ts';
 
 /** Which of some trees are wet now: never poured so. */

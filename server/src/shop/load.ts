@@ -2,10 +2,10 @@ import type { Cast, Heat, Id, Load, LoadPlace, Mould, Piece, Pouring, Pull, Shop
 import { EMPTY_SHOP, SERIES } from '@kalvet/core';
 import { Op, QueryTypes } from 'sequelize';
 import type { Transaction } from 'sequelize';
-import type { AnyTable, Row } from '../db/tables.ts';
-import { fromRow } from '../db/tables.ts';
+import type { AnyTable } from '../db/tables.ts';
+import type { Where } from '../db/rows.ts';
+import { rowsOf } from '../db/rows.ts';
 import { settingsOf } from '../people/settings.ts';
-import type { Where } from '../write/context.ts';
 import type { Store } from '../write/store.ts';
 
 /** Trees that still hold works together: what was knocked out no longer does. */
@@ -15,16 +15,6 @@ const LIVE = "('planned','joined','poured')";
 export const GONE = ['delivered', 'cancelled'];
 /** States of a heat or kiln load that is still to come or under way. */
 export const COMING = ['planned', 'charged', 'running'];
-
-/** All records of a table that meet a condition. */
-export async function rowsOf<T>(store: Store, table: AnyTable, where: Where, tx?: Transaction): Promise<T[]> {
-  const found = await store.models[table].findAll({
-    where: where as never,
-    raw: true,
-    transaction: tx ?? null,
-  });
-  return (found as unknown as Row[]).map((row) => fromRow<T>(table, row));
-}
 
 /** The works themselves and those that share a tree with them that is not knocked out yet. */
 export async function sharing(store: Store, workIds: readonly Id[], tx?: Transaction): Promise<Id[]> {

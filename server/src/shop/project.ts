@@ -4,7 +4,8 @@ import type { Transaction } from 'sequelize';
 import { settingsOf } from '../people/settings.ts';
 import type { Context } from '../write/context.ts';
 import type { Store } from '../write/store.ts';
-import { loadShop, loadWholeShop, rowsOf, sharing } from './load.ts';
+import { loadShop, loadWholeShop, sharing } from './load.ts';
+import { rowsOf } from '../db/rows.ts';
 
 /** Rows that are kept in one statement. */
 const AT_ONCE = 200;

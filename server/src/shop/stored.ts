@@ -1,6 +1,6 @@
 import type { Figure, Id, MouldCount, NextStep, Room, Text } from '@kalvet/core';
 import { Op } from 'sequelize';
-import type { Where } from '../write/context.ts';
+import type { Where } from '../db/rows.ts';
 import type { Store } from '../write/store.ts';
 import type { Row } from '../db/tables.ts';
 import { fromRow } from '../db/tables.ts';

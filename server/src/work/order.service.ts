@@ -16,7 +16,7 @@ import { changeNumber } from '../live/changes.ts';
 import { settingsOf } from '../people/settings.ts';
 import { currentPlan } from '../plan/read-plan.ts';
 import { Op } from 'sequelize';
-import { rowsOf } from '../shop/load.ts';
+import { rowsOf } from '../db/rows.ts';
 import type { Context } from '../write/context.ts';
 import { invalid } from '../write/problem.ts';
 import type { Server } from '../http/request.ts';

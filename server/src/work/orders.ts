@@ -1,5 +1,5 @@
 import type { Client, Id, Order, Piece } from '@kalvet/core';
-import { rowsOf } from '../shop/load.ts';
+import { rowsOf } from '../db/rows.ts';
 import type { Store } from '../write/store.ts';
 
 export type OrderWithClient = Order & { readonly client: string };

@@ -20,7 +20,8 @@ import {
 import { changeNumber } from '../live/changes.ts';
 import { settingsOf } from '../people/settings.ts';
 import { currentPlan } from '../plan/read-plan.ts';
-import { loadShop, rowsOf } from '../shop/load.ts';
+import { loadShop } from '../shop/load.ts';
+import { rowsOf } from '../db/rows.ts';
 import { stored } from '../shop/stored.ts';
 import type { Store } from '../write/store.ts';
 import { notFound } from '../write/problem.ts';

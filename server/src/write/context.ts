@@ -16,6 +16,7 @@ import type {
 } from '@kalvet/core';
 import { MAY_ANSWER, mayAnswer, mayDo, mayPass, whoMay } from '@kalvet/core';
 import type { Transaction } from 'sequelize';
+import type { Where } from '../db/rows.ts';
 import type { AnyTable, TableName } from '../db/tables.ts';
 import { fromRow, toRow } from '../db/tables.ts';
 import type { From } from '../people/audit.ts';
@@ -36,9 +37,6 @@ export interface Change {
 }
 
 const NUMBERED: ReadonlySet<AnyTable> = new Set(['works', 'moulds', 'pulls', 'trees', 'loads', 'heats', 'orders']);
-
-/** Conditions on a table's columns, as Sequelize takes them. */
-export type Where = Readonly<Record<string | symbol, unknown>>;
 
 /**
  * One write: its transaction, who writes, the moment it counts as typed, and what it has changed so far. Every service
