@@ -1,10 +1,9 @@
 // `npm run restore FILE`: puts a backup in the place of the records. What was there is copied first, and stays until the new is proven.
-import { existsSync, mkdtempSync, rmSync } from 'node:fs';
+import { existsSync, rmSync } from 'node:fs';
 import { basename, join, resolve } from 'node:path';
-import { compare, rowId } from './lib/backup.mjs';
+import { compare, rowId, workFolder } from './lib/backup.mjs';
 import { backUp, writeDown } from './lib/backup-round.mjs';
 import { unpack } from './lib/package-file.mjs';
-import { DATA } from './lib/paths.mjs';
 import { ask, dump, load, throughSocket } from './lib/records.mjs';
 import { Told, run, say } from './lib/say.mjs';
 import { has, withRecords } from './lib/with-records.mjs';
@@ -12,7 +11,7 @@ import { has, withRecords } from './lib/with-records.mjs';
 const CHARACTERS = 'CHARACTER SET utf8mb4 COLLATE utf8mb4_unicode_ci';
 
 async function restore(file, { reach: asked, database, programs }) {
-  const work = mkdtempSync(join(DATA, 'work-'));
+  const work = workFolder();
   try {
     const packed = join(work, 'records.sql.gz');
     const manifest = await unpack(file, packed);

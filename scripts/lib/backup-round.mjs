@@ -1,5 +1,4 @@
 // Backups by themselves: at the shop's own times, and when somebody asks for one on the screen.
-import { join } from 'node:path';
 import { BACKUPS, copyTo, keepNewest, makeBackup, programName, rowId } from './backup.mjs';
 import { ask } from './records.mjs';
 import { say } from './say.mjs';
@@ -67,7 +66,7 @@ export async function backUp(reach, { why, id = rowId(), file, quiet = false } =
   const went = file ? [] : keepNewest(BACKUPS, why, wished.keep);
   if (!quiet)
     say(
-      `backup ${file ?? join('.data/backups', kept.file.split('/').pop())}: ${(kept.bytes / 1024 / 1024).toFixed(1)} MB, read back and found the same` +
+      `backup ${kept.file}: ${(kept.bytes / 1024 / 1024).toFixed(1)} MB, read back and found the same` +
         `${second ? `; copied to ${second}` : ''}${went.length > 0 ? `; ${went.length} old ones let go` : ''}`,
     );
   return { ...kept, second, error };

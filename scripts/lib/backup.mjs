@@ -14,6 +14,7 @@ import {
 import { basename, dirname, join } from 'node:path';
 import { startDatabase } from './database.mjs';
 import { DATA, ROOT } from './paths.mjs';
+import { processFacts } from './process-facts.mjs';
 import { ask, dump, load, throughSocket } from './records.mjs';
 import { pack, unpack } from './package-file.mjs';
 import { Told } from './say.mjs';
@@ -144,9 +145,23 @@ export function keepNewest(folder, why, count) {
 }
 
 /** A folder for files on their way, beside the data, so that a full small /tmp is nobody's trouble. */
-function workFolder() {
+export function workFolder() {
   mkdirSync(DATA, { recursive: true, mode: 0o700 });
-  return mkdtempSync(join(DATA, 'work-'));
+  clearWork();
+  return mkdtempSync(join(DATA, `work-${process.pid}-`));
+}
+
+/** Takes away what a command left that was killed in the middle: its folder, and the throw-away database in it. */
+function clearWork() {
+  for (const name of readdirSync(DATA)) {
+    const [, pid] = /^work-(\d+)-/.exec(name) ?? [];
+    if (!pid || processFacts(Number(pid))) continue;
+    const folder = join(DATA, name);
+    const file = join(folder, 'db.pid');
+    const left = existsSync(file) ? Number(readFileSync(file, 'utf8')) : 0;
+    if (processFacts(left)?.command.includes(`--datadir=${join(folder, 'db')} `)) process.kill(left, 'SIGKILL');
+    rmSync(folder, { recursive: true, force: true });
+  }
 }
 
 /** What this Kalvet calls itself in a manifest. */
