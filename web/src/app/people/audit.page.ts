@@ -54,9 +54,9 @@ const NAMES: Readonly<Record<AuditWhat, string>> = {
           <thead>
             <tr>
               <th scope="col">When</th>
-              <th scope="col">What</th>
+              <th scope="col">Kind</th>
               <th scope="col">Who</th>
-              <th scope="col">Words</th>
+              <th scope="col">What was done</th>
               <th scope="col">From</th>
             </tr>
           </thead>
@@ -103,6 +103,13 @@ const NAMES: Readonly<Record<AuditWhat, string>> = {
       display: flex;
       gap: 12px;
       align-items: center;
+    }
+    .bar p-select {
+      flex: none;
+      width: 220px;
+    }
+    .bar a {
+      white-space: nowrap;
     }
     .spring {
       flex: 1;
