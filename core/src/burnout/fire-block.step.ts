@@ -19,5 +19,8 @@ export const fireBlock = stepKind({
   dries: true,
   freshForPour: true,
   risk: 'shell',
+  expects: () => [
+    { key: 'topC', low: 350, high: 760, from: 'a block burns out at 500 to 700 °C, and plaster breaks down above 750' },
+  ],
   facts: firedFacts,
 });

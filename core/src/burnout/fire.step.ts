@@ -18,5 +18,6 @@ export const fire = stepKind({
   kiln: 'shell',
   dries: true,
   risk: 'shell',
+  expects: () => [{ key: 'topC', low: 600, high: 1150, from: 'a shell is fired at 800 to 1000 °C' }],
   facts: firedFacts,
 });

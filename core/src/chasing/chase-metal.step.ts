@@ -9,7 +9,7 @@ export const chaseMetal = stepKind({
   name: 'Chase metal',
   carrier: 'piece',
   minutes: 480,
-  readings: [num('hours', 'Hours', 'h', [0.1, 2000, 1])],
+  readings: [num('hours', 'Hours', 'h', [0.1, 2000, 1], { ofEach: true })],
   cautions: ['silica'],
   afterJoining: true,
   effort: ({ areaCm2, weightKg }) => chasingMinutes(areaCm2, weightKg),

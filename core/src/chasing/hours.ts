@@ -11,8 +11,15 @@ const CHASING_HOURS_PER_KG23 = 1.5;
 export const joinMinutes = (seamM: number | null): number =>
   Math.round((seamM === null ? JOIN_HOURS : positive('seam', seamM) * SEAM_HOURS_PER_M) * HOUR_MIN);
 
-/** Minutes to chase the metal: 15 h/m² of surface; where no area is given 1.5 h × kg^⅔; undefined where neither is known. */
+/**
+ * Minutes to chase the metal: the larger of 15 h/m² of surface and 1.5 h × kg^⅔, so that a small heavy piece is not done
+ * in the time of its skin; undefined where neither is known.
+ *
+ * @example
+ * chasingMinutes(470, 3.2); // 195: the skin alone would say 42
+ */
 export function chasingMinutes(areaCm2: number | null, kg: number | null): number | undefined {
-  if (areaCm2 !== null) return Math.round((positive('area', areaCm2) / 10_000) * CHASING_HOURS_PER_M2 * HOUR_MIN);
-  return kg === null ? undefined : Math.round(CHASING_HOURS_PER_KG23 * positive('weight', kg) ** (2 / 3) * HOUR_MIN);
+  const bySkin = areaCm2 === null ? 0 : (positive('area', areaCm2) / 10_000) * CHASING_HOURS_PER_M2;
+  const byWeight = kg === null ? 0 : CHASING_HOURS_PER_KG23 * positive('weight', kg) ** (2 / 3);
+  return areaCm2 === null && kg === null ? undefined : Math.round(Math.max(bySkin, byWeight) * HOUR_MIN);
 }

@@ -9,7 +9,9 @@ export const inspectRaw = stepKind({
   carrier: 'piece',
   minutes: 30,
   outcomes: [done(), again('Back to chasing', 'to chasing', ['chase-metal'])],
-  readings: [num('finishedKg', 'Finished weight', 'kg', [0.01, 10000, 2], { required: true, outcomes: ['done'] })],
+  readings: [
+    num('finishedKg', 'Finished weight', 'kg', [0.01, 10000, 2], { required: true, outcomes: ['done'], ofEach: true }),
+  ],
   weighs: 'piece',
   afterJoining: true,
   ledgerClosed: true,

@@ -13,8 +13,8 @@ const JOINING = [
   { code: 'braze', label: 'brazed' },
   { code: 'pinned', label: 'pinned and peened' },
 ];
-const FILLER = text('filler', 'Filler and lot');
-const HOURS = num('hours', 'Hours', 'h', [0.1, 500, 1]);
+const FILLER = text('filler', 'Filler and lot', { lastsHours: 24 * 30 });
+const HOURS = num('hours', 'Hours', 'h', [0.1, 500, 1], { ofEach: true });
 
 /** A section is aligned, tacked and welded to the piece. Cut off again, it is inspected anew before it is joined. */
 export const joinSection = stepKind({
@@ -27,9 +27,9 @@ export const joinSection = stepKind({
   readings: [
     choice('how', 'Joined by', JOINING),
     FILLER,
-    num('fillerKg', 'Filler used', 'kg', [0.001, 200, 3]),
+    num('fillerKg', 'Filler used', 'kg', [0.001, 200, 3], { ofEach: true }),
     HOURS,
-    yes('straight', 'Checked straight against the reference set', { start: false }),
+    yes('straight', 'Checked straight against the reference set'),
   ],
   readingsVersion: 2,
   earlierReadings: { 1: [FILLER, HOURS] },

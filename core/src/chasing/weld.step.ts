@@ -9,6 +9,6 @@ export const weld = stepKind({
   carrier: 'cast',
   minutes: 60,
   insertable: ['cast'],
-  readings: [text('filler', 'Filler')],
+  readings: [text('filler', 'Filler', { lastsHours: 24 * 30 })],
   cautions: ['welding'],
 });

@@ -14,7 +14,9 @@ export const finalInspection = stepKind({
     again('Back to patina', 'to patina', ['patina', 'wax-buff']),
     again('Back to chasing', 'to chasing', ['chase-metal', 'patina', 'wax-buff']),
   ],
-  readings: [num('finishedKg', 'Finished weight', 'kg', [0.01, 10000, 2], { required: true, outcomes: ['done'] })],
+  readings: [
+    num('finishedKg', 'Finished weight', 'kg', [0.01, 10000, 2], { required: true, outcomes: ['done'], ofEach: true }),
+  ],
   weighs: 'piece',
   afterJoining: true,
 });

@@ -60,6 +60,7 @@ export const MAY_PASS: Readonly<Record<PassableRule, readonly Role[]>> = {
   skip: ['manager', 'lead'],
   crew: POUR,
   crucible: POUR,
+  unlikely: STAFF,
 };
 
 /** Whose role answers for a decision; beside them those it was given to by name. */

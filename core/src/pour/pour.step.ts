@@ -1,10 +1,15 @@
+import { alloyOf } from '../materials/alloys.ts';
+import type { Expectation } from '../records/expectation.ts';
 import { choice, num, yes } from '../records/readings.ts';
 import { update } from '../records/shop.ts';
 import type { Step } from '../records/step.ts';
 import type { ShopIndex } from '../route/shop-index.ts';
-import { castsOfTree } from '../route/shop-index.ts';
+import { castsOfTree, openPouringOf } from '../route/shop-index.ts';
+import { around } from '../route/doubts.ts';
 import { again, done, lost, stepKind } from '../route/step-kind.ts';
 import { wetSince } from '../route/wet.ts';
+import { celsius, kelvin, kg } from '../units/quantity.ts';
+import { say } from '../units/words.ts';
 import { coolingMinutes } from './cooling-minutes.ts';
 import { judgeWet } from './judge-wet.ts';
 
@@ -38,16 +43,18 @@ export const pour = stepKind({
       required: true,
       outcomes: ['poured', 'short'],
       keptIn: 'pouring',
+      byOutcome: true,
     }),
     num('metalC', 'Metal at the cup', '°C', [400, 1500, 0], { outcomes: METAL_SEEN, keptIn: 'pouring' }),
-    choice('tempWhere', 'Taken', TAKEN, { start: 'furnace', outcomes: METAL_SEEN, keptIn: 'pouring' }),
+    choice('tempWhere', 'Taken', TAKEN, { outcomes: METAL_SEEN, keptIn: 'pouring' }),
     num('seconds', 'Filled in', 's', [0.5, 600, 1], { outcomes: ['poured', 'short'], keptIn: 'pouring' }),
-    yes('vents', 'Every vent showed metal', { start: true, outcomes: ['poured', 'short'] }),
+    yes('vents', 'Every vent showed metal', { outcomes: ['poured', 'short'], byOutcome: true }),
   ],
   cautions: ['wetMetal', 'pourCover', 'fumes', 'lifting'],
   lifts: 'poured',
   risk: 'pour',
   facts: pouringFacts,
+  expects: expectedAtCup,
   waits: (_, { metalKg }) => ({ min: coolingMinutes(metalKg), max: null }),
   judge: (index, step, { outcome }) => (outcome === NOT_POURED ? [] : judgeWet(wetSince(index, step.carrierId))),
   close: ({ index, step, outcome }) =>
@@ -60,6 +67,32 @@ export const pour = stepKind({
   asks: ({ outcome }, { inspected }) =>
     outcome === 'short' && !inspected ? { text: 'poured short. Weld or recast?', urgent: true } : undefined,
 });
+
+/** Liquidus and a superheat of 20 to 350 K; the pour weight as the heat was charged for it; a crucible empties in a minute or two. */
+function expectedAtCup(index: ShopIndex, step: Step): Expectation[] {
+  const tree = index.tree.get(step.carrierId);
+  const plannedKg = openPouringOf(index, step.carrierId)?.plannedKg;
+  const alloy = tree && alloyOf(tree.alloyId);
+  return [
+    ...(plannedKg === undefined
+      ? []
+      : [
+          { key: 'pouredKg', ...around(plannedKg), outcomes: ['poured'], from: say`${kg(plannedKg)} is planned` },
+          { key: 'pouredKg', high: plannedKg * 1.5, outcomes: ['short'], from: say`${kg(plannedKg)} is planned` },
+        ]),
+    ...(alloy
+      ? [
+          {
+            key: 'metalC',
+            low: alloy.liquidusC + 20,
+            high: alloy.liquidusC + 350,
+            from: say`${alloy.name} is poured ${kelvin(100)} to ${kelvin(280)} above its liquidus of ${celsius(alloy.liquidusC)}`,
+          },
+        ]
+      : []),
+    { key: 'seconds', low: 1, high: 180, from: 'a mould fills within a few seconds to a minute or two' },
+  ];
+}
 
 /** What the pouring that a step was recorded with says of it. */
 function pouringFacts(index: ShopIndex, step: Step): Readonly<Record<string, unknown>> {

@@ -1,4 +1,6 @@
 import type { Text } from '../units/words.ts';
+import type { Asked } from './expectation.ts';
+
 /** A rule passed on purpose, and why. */
 export interface Override {
   readonly rule: string;
@@ -36,6 +38,8 @@ export interface ErrorAnswer {
       readonly mayOverride: boolean;
       /** The same as data, for the reader's units. */
       readonly says?: Text;
+      /** An unlikely reading, asked about once. */
+      readonly asks?: Asked;
     }[];
     /** What is wrong, field by field, as data. */
     readonly saysOf?: Readonly<Record<string, Text>>;

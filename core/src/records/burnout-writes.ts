@@ -9,6 +9,7 @@ export interface LoadRecord {
   readonly profile: string;
   readonly topC: number;
   readonly typed?: Readonly<Record<string, string>>;
+  readonly taken?: readonly string[];
   readonly note: string;
   /** Trees that did not come through; all others did. */
   readonly lost: readonly { readonly treeId: Id; readonly why: string }[];

@@ -28,6 +28,7 @@ export * from './pour-page.ts';
 export * from './pour-writes.ts';
 export * from './pour.ts';
 export * from './readings.ts';
+export * from './expectation.ts';
 export * from './refusal.ts';
 export * from './rights.ts';
 export * from './route.ts';

@@ -45,6 +45,7 @@ export interface PourTree {
   readonly by: readonly Id[];
   readonly readings: Readonly<Record<string, unknown>>;
   readonly typed?: Readonly<Record<string, string>>;
+  readonly taken?: readonly string[];
   readonly note: string;
   readonly override?: readonly Override[];
 }
@@ -55,6 +56,7 @@ export interface FinishHeat {
   readonly by: readonly Id[];
   readonly pigKg: number;
   readonly typed?: Readonly<Record<string, string>>;
+  readonly taken?: readonly string[];
   readonly note: string;
 }
 

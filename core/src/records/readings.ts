@@ -21,12 +21,18 @@ export interface ReadingDef {
   readonly max?: number;
   readonly required?: boolean;
   readonly choices?: readonly { readonly code: string; readonly label: string }[];
-  /** The choice or number a form starts with. */
+  /** The choice a form starts with; a number is only offered, since nobody has read it off yet. */
   readonly start?: string | number | boolean;
+  /** What was read last is likely still so, for so many hours: the climate of a room, a pot that stands hot. */
+  readonly lastsHours?: number;
+  /** Of each carrier its own, and never of a whole tray: a weight, a mark. */
+  readonly ofEach?: true;
   /** The record that holds it: the form asks for it here, the step keeps nothing of it. */
   readonly keptIn?: 'mould' | 'pull' | 'weight' | 'load' | 'pouring' | 'heat' | 'tree';
   /** Not everybody who sees the step sees this. */
   readonly sight?: Sight;
+  /** Another outcome makes it another reading: what was said of it before is asked anew. */
+  readonly byOutcome?: true;
   /** Only asked for these outcomes; always where absent. */
   readonly outcomes?: readonly string[];
 }

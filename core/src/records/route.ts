@@ -49,6 +49,7 @@ export interface StepView {
   /** The version of the definitions that the readings were made with. */
   readonly readingsVersion: number;
   readonly typed: Readonly<Record<string, string>>;
+  readonly taken: readonly string[];
   readonly note: string;
   readonly flags: readonly string[];
   readonly insertedWhy: string | null;
@@ -74,13 +75,24 @@ export interface RecordStep {
   readonly readings: Readonly<Record<string, unknown>>;
   /** What was typed in other units, by the reading's key. */
   readonly typed?: Readonly<Record<string, string>>;
+  /** Keys of readings taken over from what was planned or said last. */
+  readonly taken?: readonly string[];
   readonly note: string;
   readonly override?: readonly Override[];
 }
 
-/** Several steps of one kind recorded at once: a tray of dips. */
+/** One of several steps that are recorded at once, with what is its own: the slurry of its coat, the weight of its wax. */
+export interface OneOfMany {
+  readonly id: Id;
+  readonly version: number;
+  readonly readings?: Readonly<Record<string, unknown>>;
+  readonly typed?: Readonly<Record<string, string>>;
+  readonly taken?: readonly string[];
+}
+
+/** Several steps of one kind recorded at once: a tray of dips. Readings are what they have in common. */
 export interface RecordMany {
-  readonly steps: readonly { readonly id: Id; readonly version: number }[];
+  readonly steps: readonly OneOfMany[];
   readonly outcome: string;
   readonly startedAt: Instant | null;
   readonly endedAt: Instant;
@@ -88,6 +100,8 @@ export interface RecordMany {
   readonly readings: Readonly<Record<string, unknown>>;
   /** What was typed in other units, by the reading's key. */
   readonly typed?: Readonly<Record<string, string>>;
+  /** Keys of readings taken over from what was planned or said last. */
+  readonly taken?: readonly string[];
   readonly note: string;
   readonly override?: readonly Override[];
 }

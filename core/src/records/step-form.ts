@@ -2,6 +2,7 @@ import type { Figure } from '../units/figure.ts';
 import type { Text } from '../units/words.ts';
 import type { FiringState } from './burnout.ts';
 import type { Id } from './common.ts';
+import type { Expectation } from './expectation.ts';
 import type { HeatAnswer } from './pour-page.ts';
 import type { StepView } from './route.ts';
 
@@ -15,6 +16,32 @@ export interface Companion {
   /** Its pour weight, worked out; null where a wax has no weight. */
   readonly pour: Figure | null;
   readonly alloyId: string;
+}
+
+/** A value that nobody has read off: planned, usual, or said last. It stands lightly in its field until somebody takes it over. */
+export interface Ghost {
+  readonly value: number | string;
+  /** `last, Tue 24 Nov`, `planned`. */
+  readonly from: Text;
+}
+
+/** One of a tray: what is its own. */
+export interface TrayLine {
+  readonly stepId: Id;
+  readonly version: number;
+  readonly name: string;
+  readonly on: string;
+  /** Readings as its own plan has them: slurry and stucco of this coat. Lines with the same are one group. */
+  readonly own: Readonly<Record<string, unknown>>;
+  readonly expects: readonly Expectation[];
+  readonly moulds: StepForm['moulds'];
+  readonly expectedWaxKg: number | null;
+}
+
+/** What recording several steps of one kind at once needs: the form of the first, and what differs. */
+export interface TrayForm {
+  readonly form: StepForm;
+  readonly lines: readonly TrayLine[];
 }
 
 /** What the record panel needs for one step beside its definition. */
@@ -40,6 +67,10 @@ export interface StepForm {
   readonly lift: readonly Text[];
   /** What the form starts with, beside what was said at the begin. */
   readonly starts: Readonly<Record<string, unknown>>;
+  /** What is offered in a field and not read off: by the reading's key. */
+  readonly ghosts: Readonly<Record<string, Ghost>>;
+  /** What its readings are likely to be. */
+  readonly expects: readonly Expectation[];
   readonly expectedWaxKg: number | null;
   /** The density of the wax the cast is made of, g/cm³. */
   readonly waxDensity: number;

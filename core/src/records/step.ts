@@ -30,6 +30,8 @@ export interface Step {
   readonly readingsVersion: number;
   /** What was typed in another unit than the one that is kept, by the reading's key: `2 lb 4 oz`. */
   readonly typed: Readonly<Record<string, string>>;
+  /** Readings that nobody read off: taken over from what was planned, or said last. */
+  readonly taken: readonly string[];
   readonly note: string;
   /** `too old`, `order overridden` …: what a reader should see beside it. */
   readonly flags: readonly string[];

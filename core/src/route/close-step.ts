@@ -26,6 +26,7 @@ export function closeStep(index: ShopIndex, step: Step, closing: Closing, newId:
       readings: keptReadings(kind, closing.readings),
       readingsVersion: kind.readingsVersion,
       typed: closing.typed ?? {},
+      taken: closing.taken ?? [],
       by: [...closing.by],
       flags: [...closing.flags],
       state: outcome.effect,

@@ -34,6 +34,7 @@ export function plannedStep(
     readings: {},
     readingsVersion: 1,
     typed: {},
+    taken: [],
     note: '',
     flags: [],
     pinKind: null,

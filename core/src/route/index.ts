@@ -4,6 +4,7 @@ export * from './cancel.ts';
 export * from './chain.ts';
 export * from './change-work.ts';
 export * from './close-step.ts';
+export * from './doubts.ts';
 export * from './grow.ts';
 export * from './insert-step.ts';
 export * from './join.ts';

@@ -1,5 +1,6 @@
 import type { CautionCode } from '../records/cautions.ts';
 import type { Carrier, Id, Room } from '../records/common.ts';
+import type { Expectation } from '../records/expectation.ts';
 import type { ReadingDef } from '../records/readings.ts';
 import type { Gate } from '../records/rights.ts';
 import type { Refusal } from '../records/refusal.ts';
@@ -35,6 +36,8 @@ export interface Closing {
   readonly readings: Readonly<Record<string, unknown>>;
   /** What was typed in other units, by the reading's key. */
   readonly typed?: Readonly<Record<string, string>>;
+  /** Readings that were not read off but taken over from what was planned or said last. */
+  readonly taken?: readonly string[];
   readonly note: string;
   readonly flags: readonly string[];
 }
@@ -170,6 +173,8 @@ export interface StepKind {
   readonly held?: (index: ShopIndex, step: Step) => string[];
   /** What refuses it, beside order and waits. */
   readonly judge?: (index: ShopIndex, step: Step, said: Judged) => Refusal[];
+  /** What its readings are likely to be, by what is known of it: outside of that somebody is asked once. */
+  readonly expects?: (index: ShopIndex, step: Step) => readonly Expectation[];
   /** What is wrong with what is said, field by field: an outcome that its own readings contradict. */
   readonly wrong?: (said: Pick<Judged, 'outcome' | 'readings'>) => Readonly<Record<string, Text>>;
   /** Steps that grow after it beside those of its outcome. */

@@ -33,15 +33,20 @@ export const coat = stepKind({
   maxWait: 48 * HOUR_MIN,
   outcomes: [done(), again('Not good: coat again'), lost()],
   readings: [
-    choice('slurry', 'Slurry', SLURRIES, { required: true, start: 'backup' }),
-    choice('stucco', 'Stucco', STUCCOS, { required: true, start: 'coarse' }),
-    num('roomC', 'Room', '°C', [0, 50, 1]),
-    num('roomRh', 'Humidity', '%', [0, 100, 0]),
+    choice('slurry', 'Slurry', SLURRIES, { required: true }),
+    choice('stucco', 'Stucco', STUCCOS, { required: true }),
+    num('roomC', 'Room', '°C', [0, 50, 1], { lastsHours: 12 }),
+    num('roomRh', 'Humidity', '%', [0, 100, 0], { lastsHours: 12 }),
   ],
   cautions: ['silica', 'lifting'],
   coat: true,
   wets: () => true,
   lifts: 'dipping',
+  // A shell room is held at 18–26 °C and 35–75 %; the damp and the heat of a bad week are let pass.
+  expects: () => [
+    { key: 'roomC', low: 12, high: 35, from: 'a shell room is held at 18 to 26 °C' },
+    { key: 'roomRh', low: 20, high: 95, from: 'a shell room is held at 35 to 75 %' },
+  ],
   nameOf: (index, step) => {
     const count = coatCount(index, step.carrierId);
     const name = step.sequence === count ? `Seal coat ${step.sequence}` : `Dip coat ${step.sequence} of ${count}`;

@@ -3,6 +3,8 @@ import type { Refusal } from '../records/refusal.ts';
 import type { Op } from '../records/shop.ts';
 import type { Step } from '../records/step.ts';
 import { closeStep } from '../route/close-step.ts';
+import { UNLIKELY } from '../records/expectation.ts';
+import { doubts } from '../route/doubts.ts';
 import { judge, tooOld } from '../route/judge.ts';
 import { stepLabel } from '../route/labels.ts';
 import type { Link } from '../route/links.ts';
@@ -11,8 +13,9 @@ import type { ShopIndex } from '../route/shop-index.ts';
 import type { Closing } from '../route/step-kind.ts';
 import { outcomeOf } from '../route/step-kind.ts';
 import type { Text, Words } from '../units/words.ts';
-import { isEmpty, joined, say } from '../units/words.ts';
+import { inWords, isEmpty, joined, say } from '../units/words.ts';
 import type { Doing } from './act.ts';
+import { expectedOf } from './expected.ts';
 import { allow } from './act.ts';
 import { toldReadings } from './readings.ts';
 
@@ -49,11 +52,16 @@ export function closeJudged(
   if (outcome.why && said.note === '') return stop({ note: `say why: ${outcome.label}` });
   const wrong = outcome.effect === 'skipped' ? {} : (kind.wrong?.(said) ?? {});
   if (Object.keys(wrong).length > 0) return stop(wrong);
-  const { left, passed } = allow(judge(index, links, step, bare), doing);
+  const asked =
+    outcome.effect === 'skipped' ? [] : doubts(expectedOf(index, step), said.readings, said.outcome, kind.readings);
+  const { left, passed } = allow([...judge(index, links, step, bare), ...asked], doing);
   if (left.length > 0) return stop({}, left);
   const flags = [
     ...tooOld(index, links, step, said.startedAt ?? said.endedAt),
-    ...passed.map(({ rule, reason }) => `${rule} overridden by ${doing.actor?.name ?? 'somebody'}: ${reason}`),
+    ...passed
+      .filter(({ rule }) => rule !== UNLIKELY)
+      .map(({ rule, reason }) => `${rule} overridden by ${doing.actor?.name ?? 'somebody'}: ${reason}`),
+    ...asked.map(({ asks }) => `unlikely, and confirmed: ${inWords(asks!.says)}`),
   ];
   const closing = { ...bare, flags };
   return { refusals: [], fields: {}, passed, ops: closeStep(index, step, closing, doing.newId), closing };
@@ -63,7 +71,7 @@ export function closeJudged(
 export function closedInWords(index: ShopIndex, step: Step, closing: Closing): Words {
   const kind = index.kind(step);
   const label = outcomeOf(kind, closing.outcome)?.label ?? 'Done';
-  const read = toldReadings(kind, closing.readings);
+  const read = toldReadings(kind, closing.readings, closing.taken);
   const said: Text[] = [label === 'Done' ? '' : label.toLowerCase(), read, closing.note].filter(
     (text) => !isEmpty(text),
   );

@@ -2,6 +2,7 @@ export * from './act.ts';
 export * from './cast-weights.ts';
 export * from './close-judged.ts';
 export * from './decisions.ts';
+export * from './expected.ts';
 export * from './heat-charge.ts';
 export * from './index-shop.ts';
 export * from './kinds.ts';

@@ -133,7 +133,14 @@ export function fireLoad(
   const places = index.inLoad.get(load.id) ?? [];
   if (places.length === 0) return refusedAct([never('state', 'No tree is in this load; abandon it instead.')]);
   const { startedAt, endedAt, by, profile, topC, note, lost } = given;
-  const said = { startedAt, endedAt, by, readings: { profile, topC }, ...(given.typed ? { typed: given.typed } : {}) };
+  const said = {
+    startedAt,
+    endedAt,
+    by,
+    readings: { profile, topC },
+    ...(given.typed ? { typed: given.typed } : {}),
+    ...(given.taken ? { taken: given.taken } : {}),
+  };
   const ops: Op[] = [];
   const passed: Act['passed'][number][] = [];
   const concerns: Concern[] = [['load', load.id]];

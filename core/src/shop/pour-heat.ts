@@ -174,6 +174,7 @@ export function finishHeat(index: ShopIndex, heat: Heat, given: FinishHeat, doin
     recordedBy: doing.actor?.id ?? null,
     outcome: 'done',
     typed: given.typed ?? {},
+    taken: given.taken ?? [],
     note: given.note,
   });
   return {

@@ -39,8 +39,11 @@ export const veiled = <T extends Pick<StepView, 'readings' | 'typed'>>(
 });
 
 /** What the history tells of readings: it is read by everybody who sees the piece. */
-export const toldReadings = (kind: StepKind, readings: Readonly<Record<string, unknown>>): Words =>
-  readingsInWords(kind, withoutHidden(kind, readings));
+export const toldReadings = (
+  kind: StepKind,
+  readings: Readonly<Record<string, unknown>>,
+  taken: readonly string[] = [],
+): Words => readingsInWords(kind, withoutHidden(kind, readings), kind.readingsVersion, taken);
 
 type InWords = (value: unknown, def: ReadingDef) => Text | undefined;
 
@@ -75,7 +78,12 @@ export function readingsInWords(
   kind: StepKind,
   readings: Readonly<Record<string, unknown>>,
   version = kind.readingsVersion,
+  taken: readonly string[] = [],
 ): Words {
-  const said = readingsAt(kind, version).flatMap((def) => IN_WORDS[def.kind](readings[def.key], def) ?? []);
+  const said = readingsAt(kind, version).flatMap((def) => {
+    const text = IN_WORDS[def.kind](readings[def.key], def);
+    if (text === undefined) return [];
+    return taken.includes(def.key) ? say`${text} (taken over)` : text;
+  });
   return joined(said, ', ');
 }

@@ -9,11 +9,13 @@ import { outcomeNamed, throughWhat } from '../route/judge.ts';
 import { carrierLabel } from '../route/labels.ts';
 import type { ShopIndex } from '../route/shop-index.ts';
 import { roomOfStep } from '../route/standing.ts';
-import { say } from '../units/words.ts';
+import type { Text } from '../units/words.ts';
+import { isEmpty, joined, say } from '../units/words.ts';
 import type { Act, Doing } from './act.ts';
 import { concernsOf, invalidAct, refusedAct, wrongPeople, wrongTimes } from './act.ts';
 import { closeJudged, closedInWords } from './close-judged.ts';
 import { indexShop } from './index-shop.ts';
+import { toldReadings } from './readings.ts';
 
 /** Records a step as done, with its readings, people, time and outcome. Readings were checked before. */
 export function recordStep(
@@ -49,8 +51,8 @@ export function recordStep(
 }
 
 /**
- * Records several steps of one kind at once, with the same readings: a tray of dips. All of them or none: what stands in
- * the way of one is named with it.
+ * Records several steps of one kind at once, a tray of dips or of waxes: each with what is its own, over what all have in
+ * common. All of them or none: what stands in the way of one is named with it.
  */
 export function recordMany(
   index: ShopIndex,
@@ -71,13 +73,29 @@ export function recordMany(
   const ops: Op[] = [];
   const passed = new Set<Act['passed'][number]>();
   let now = index;
+  const told: Text[] = [];
   for (const step of steps) {
     const label = carrierLabel(now, step);
+    const own = given.steps.find(({ id }) => id === step.id);
     // An earlier one of the tray may have made this one void: it is judged as it stands then.
     const standing = now.step.get(step.id)!;
-    const closed = closeJudged(now, standing, { ...said, startedAt: said.startedAt ?? step.startedAt }, doing);
-    if (Object.keys(closed.fields).length > 0) return invalidAct(closed.fields);
-    refusals.push(...closed.refusals);
+    const closed = closeJudged(
+      now,
+      standing,
+      {
+        ...said,
+        readings: { ...said.readings, ...own?.readings },
+        typed: { ...said.typed, ...own?.typed },
+        taken: [...(said.taken ?? []), ...(own?.taken ?? [])],
+        startedAt: said.startedAt ?? step.startedAt,
+      },
+      doing,
+    );
+    const place = steps.indexOf(step);
+    if (Object.keys(closed.fields).length > 0) return invalidAct(ofOne(closed.fields, place));
+    refusals.push(...closed.refusals.map((refusal) => ofTray(refusal, label, place)));
+    const read = toldReadings(kind, closed.closing.readings, closed.closing.taken);
+    told.push(isEmpty(read) ? label : say`${label} (${read})`);
     closed.passed.forEach((each) => passed.add(each));
     flags.push(...closed.closing.flags.map((flag) => `${label}: ${flag}`));
     if (closed.refusals.length > 0) continue;
@@ -96,7 +114,7 @@ export function recordMany(
     tell: (after) => ({
       event: {
         verb: 'record step',
-        text: say`${kind.name} on ${steps.map((step) => carrierLabel(index, step)).join(', ')}${how}${given.note ? `, ${given.note}` : ''}`,
+        text: say`${kind.name} on ${joined(told, ', ')}${how}${given.note ? `, ${given.note}` : ''}`,
         room: roomOfStep(index, first),
         doneAt: given.endedAt,
         bad: effect === 'lost' || effect === 'again',
@@ -105,3 +123,22 @@ export function recordMany(
     }),
   };
 }
+
+/** A refusal of one on the tray, with its name; a question says at which of them it is asked. */
+const ofTray = (refusal: Refusal, label: string, place: number): Refusal =>
+  refusal.asks
+    ? {
+        ...refusal,
+        message: say`${label}. ${refusal.message}`,
+        asks: { ...refusal.asks, field: `steps.${place}.${refusal.asks.field}` },
+      }
+    : refusal;
+
+/** What is wrong with one on the tray, field by field: its readings are its own. */
+const ofOne = (fields: Readonly<Record<string, Text>>, place: number): Record<string, Text> =>
+  Object.fromEntries(
+    Object.entries(fields).map(([field, text]) => [
+      field.startsWith('readings.') ? `steps.${place}.${field}` : field,
+      text,
+    ]),
+  );

@@ -2,10 +2,12 @@ import { applyOps, update } from '../records/shop.ts';
 import type { Shop } from '../records/shop.ts';
 import type { Step } from '../records/step.ts';
 import { counter, openStep, playThrough, smallShop } from '../testing/play.ts';
+import { inWords } from '../units/words.ts';
 import { indexShop } from './index-shop.ts';
+import type { LastSaid } from './step-form.ts';
 import { stepForm } from './step-form.ts';
 
-const formOf = (shop: Shop, step: Step) =>
+const formOf = (shop: Shop, step: Step, last: LastSaid | null = null) =>
   stepForm(indexShop(shop), step, {
     now: '2029-03-01T08:00:00.000Z',
     people: new Map(),
@@ -15,6 +17,7 @@ const formOf = (shop: Shop, step: Step) =>
     earlierWaxes: [],
     returnsAtHandKg: 0,
     alsoTrees: [],
+    last,
   });
 const MADE = ['make-mould'] as const;
 
@@ -23,12 +26,32 @@ describe('the form of a step', () => {
     const newId = counter();
     const shop = playThrough(smallShop({}, newId), MADE, newId);
     const [mould] = shop.moulds;
-    expect(formOf(shop, openStep(shop, 'pull')).starts).toEqual({ mouldId: mould!.id, wax: 'pattern', potC: 82 });
+    expect(formOf(shop, openStep(shop, 'pull')).starts).toEqual({ mouldId: mould!.id, wax: 'pattern' });
     const broken = applyOps(shop, [update('moulds', mould!.id, { state: 'in repair' })]);
     expect(formOf(broken, openStep(broken, 'pull')).starts['mouldId']).toBeUndefined();
     const two: Shop = { ...shop, moulds: [mould!, { ...mould!, id: 'second', number: 2 }] };
     expect(formOf(two, openStep(two, 'pull')).starts['mouldId']).toBeUndefined();
     expect(formOf(two, openStep(two, 'pull')).moulds.length).toBe(2);
+  });
+
+  it('offers what is measured and fills nothing in: the usual, or what was read last while that may still be so', () => {
+    const newId = counter();
+    const shop = playThrough(smallShop({}, newId), MADE, newId);
+    const pull = openStep(shop, 'pull');
+    const offered = (last: LastSaid | null) => {
+      const { value, from } = formOf(shop, pull, last).ghosts['potC']!;
+      return [value, inWords(from)];
+    };
+    expect(offered(null)).toEqual([82, 'usual']);
+    expect(offered({ at: '2029-02-28T15:00:00.000Z', readings: { potC: 79 } })).toEqual([
+      79,
+      'last, 2029-02-28T15:00:00.000Z',
+    ]);
+    // A pot of the day before yesterday stands cold.
+    expect(offered({ at: '2029-02-27T07:00:00.000Z', readings: { potC: 79 } })).toEqual([82, 'usual']);
+    // What is seen or not is asked, not proposed.
+    const chased = playThrough(shop, ['pull'], newId);
+    expect(formOf(chased, openStep(chased, 'chase-wax')).starts).toEqual({});
   });
 
   it('starts face coats fine, then medium and coarse on the back-up, and the last one without stucco', () => {

@@ -2,22 +2,27 @@ import { PATTERN_WAX_DENSITY } from '../materials/waxes.ts';
 import type { Id } from '../records/common.ts';
 import type { LoadAnswer } from '../records/burnout-page.ts';
 import type { HeatAnswer } from '../records/pour-page.ts';
-import type { Companion, StepForm } from '../records/step-form.ts';
+import type { ReadingKind } from '../records/readings.ts';
+import type { Companion, Ghost, StepForm, TrayForm, TrayLine } from '../records/step-form.ts';
 import type { NextStep } from '../records/route.ts';
 import type { Step } from '../records/step.ts';
 import type { Figure } from '../units/figure.ts';
 import { companions } from '../route/judge.ts';
-import { carrierLabel, castLabel, coatCount } from '../route/labels.ts';
+import { carrierLabel, castLabel, coatCount, stepName } from '../route/labels.ts';
 import { linksOf, mouldsFor } from '../route/links.ts';
 import type { ShopIndex } from '../route/shop-index.ts';
 import { castsOfTree } from '../route/shop-index.ts';
+import type { StepKind } from '../route/step-kind.ts';
 import type { Standing, Stands } from '../route/standing.ts';
 import { canBeDone, standings, standsNow, standsOf } from '../route/standing.ts';
 import { mayJoin } from '../sprue/join-tree.step.ts';
 import type { Instant } from '../units/instant.ts';
+import { HOUR_MIN, MINUTE_MS, toMs } from '../units/instant.ts';
+import { at, say } from '../units/words.ts';
 import { plannedWax } from '../wax/planned-wax.ts';
 import { countingWeight, waxDensityOfCast } from './cast-weights.ts';
 import { mouldUse } from './decisions.ts';
+import { expectedOf } from './expected.ts';
 import { stepView } from './step-view.ts';
 import { treeFigures } from './tree-figures.ts';
 
@@ -31,8 +36,16 @@ export interface FormAround {
   readonly loads: readonly LoadAnswer[];
   readonly earlierWaxes: StepForm['earlierWaxes'];
   readonly returnsAtHandKg: number;
+  /** The step of the same kind that was recorded last, wherever. */
+  readonly last: LastSaid | null;
   /** Trees of works that were not read, for the same kiln or crucible, as they are kept ready. */
   readonly alsoTrees: readonly KeptTree[];
+}
+
+/** What was read at a step, and when. */
+export interface LastSaid {
+  readonly at: Instant;
+  readonly readings: Readonly<Record<string, unknown>>;
 }
 
 /** A tree whose next step is of this kind, as it is kept ready. */
@@ -71,6 +84,8 @@ export function stepForm(index: ShopIndex, step: Step, around: FormAround): Step
         : [],
     lift: heavy?.tooHeavy ? [heavy.inWords] : [],
     starts: startsOf(index, step),
+    ghosts: ghostsOf(kind, around),
+    expects: expectedOf(index, step),
     expectedWaxKg: section ? (plannedWax(section, density)?.value ?? null) : null,
     waxDensity: density,
     earlierWaxes: kind.weighs === 'wax' ? around.earlierWaxes : [],
@@ -80,18 +95,59 @@ export function stepForm(index: ShopIndex, step: Step, around: FormAround): Step
   };
 }
 
-/** What a form starts with: the usual of each reading, what the room says of this one, the one mould that is good. */
+/** Several steps of one kind on one form: that of the first, and what is each one's own. */
+export function trayForm(index: ShopIndex, steps: readonly Step[], around: FormAround): TrayForm {
+  const form = stepForm(index, steps[0]!, around);
+  const lines = steps.map((step): TrayLine => {
+    const cast = step.carrier === 'cast' ? index.cast.get(step.carrierId) : undefined;
+    const section = cast && index.section.get(cast.sectionId);
+    const kind = index.kind(step);
+    return {
+      stepId: step.id,
+      version: step.version,
+      name: stepName(index, step),
+      on: carrierLabel(index, step),
+      own: kind.starts?.(step, isSeal(index, step)) ?? {},
+      expects: expectedOf(index, step),
+      moulds: kind.usesMould && cast ? mouldChoices(index, cast.sectionId) : [],
+      expectedWaxKg: section ? (plannedWax(section, waxDensityOfCast(index, cast.id))?.value ?? null) : null,
+    };
+  });
+  return { form, lines };
+}
+
+/** Numbers are offered and not filled in: as they were read last where that may still be so, else as they usually are. */
+function ghostsOf({ readings }: StepKind, { last, now }: FormAround): Record<string, Ghost> {
+  const ghosts: Record<string, Ghost> = {};
+  for (const { key, kind, start, lastsHours } of readings) {
+    const said = last?.readings[key];
+    const stillSo = last && lastsHours !== undefined && toMs(now) - toMs(last.at) < lastsHours * HOUR_MIN * MINUTE_MS;
+    if (stillSo && (typeof said === 'number' || (typeof said === 'string' && said !== '')))
+      ghosts[key] = { value: said, from: say`last, ${at(last.at)}` };
+    else if (kind === 'number' && typeof start === 'number') ghosts[key] = { value: start, from: 'usual' };
+  }
+  return ghosts;
+}
+
+const isSeal = (index: ShopIndex, step: Step): boolean =>
+  index.kind(step).coat === true && step.sequence === coatCount(index, step.carrierId);
+
+/** What is observed is never said beforehand: numbers are offered, and what is seen or not is asked. */
+const MEASURED: ReadonlySet<ReadingKind> = new Set(['number', 'yes']);
+
+/** What a form starts with: the usual choices, what the room says of this one, the one mould that is good. */
 function startsOf(index: ShopIndex, step: Step): Record<string, unknown> {
   const kind = index.kind(step);
   const usual = Object.fromEntries(
-    kind.readings.filter(({ start }) => start !== undefined).map(({ key, start }) => [key, start]),
+    kind.readings
+      .filter((def) => def.start !== undefined && !MEASURED.has(def.kind))
+      .map(({ key, start }) => [key, start]),
   );
-  const last = kind.coat === true && step.sequence === coatCount(index, step.carrierId);
   const cast = index.cast.get(step.carrierId);
   const good = kind.usesMould && cast ? mouldsFor(index, cast.sectionId).filter(({ state }) => state === 'good') : [];
   return {
     ...usual,
-    ...kind.starts?.(step, last),
+    ...kind.starts?.(step, isSeal(index, step)),
     ...(good.length === 1 ? { mouldId: good[0]!.id } : {}),
     ...(kind.joinsTree ? { castIds: castsOfTree(index, step.carrierId).map(({ id }) => id) } : {}),
   };

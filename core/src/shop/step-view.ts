@@ -40,6 +40,7 @@ export function stepView(
     readings: readingsShown(index, step),
     readingsVersion: step.readingsVersion,
     typed: step.typed,
+    taken: step.taken,
     note: step.note,
     flags: step.flags,
     insertedWhy: step.insertedWhy,

@@ -30,9 +30,9 @@ export const pull = stepKind({
   minWait: HOUR_MIN,
   outcomes: [done(), lost('Spoilt')],
   readings: [
-    { key: 'mouldId', label: 'Mould', kind: 'mould', required: true, keptIn: 'pull' },
+    { key: 'mouldId', label: 'Mould', kind: 'mould', required: true, keptIn: 'pull', ofEach: true },
     choice('wax', 'Wax', CAST_WAXES, { required: true, start: 'pattern', keptIn: 'pull' }),
-    num('potC', 'Pot', '°C', [40, 160, 0], { required: true, start: 82 }),
+    num('potC', 'Pot', '°C', [40, 160, 0], { required: true, start: 82, lastsHours: 24 }),
   ],
   cautions: ['waxPot'],
   beginsWax: true,
@@ -47,6 +47,8 @@ export const pull = stepKind({
       ? [`no usable mould for ${index.section.get(cast.sectionId)?.name ?? 'this section'}`]
       : [];
   },
+  // Pattern wax is poured at 70–85 °C, brushed detail wax from 60, poured detail wax up to 130 (handbook 2.2).
+  expects: () => [{ key: 'potC', low: 55, high: 130, from: 'wax is worked between 60 and 130 °C' }],
   judge: judgePull,
   begin: (index, step, { startedAt, readings }, newId) => [
     startPull({

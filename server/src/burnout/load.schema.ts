@@ -2,7 +2,7 @@ import Joi from 'joi';
 import type { LoadRecord, PlanLoad, RecordLoad } from '@kalvet/core';
 import { LETTERS, LIMITS, MOST } from '@kalvet/core';
 import { by } from '../route/step.schema.ts';
-import { form, id, instant, note, number, override, part, text, typed, version } from '../write/schemas.ts';
+import { form, id, instant, note, number, override, part, text, taken, typed, version } from '../write/schemas.ts';
 
 const record = {
   startedAt: instant().allow(null).required(),
@@ -11,6 +11,7 @@ const record = {
   profile: text(LETTERS.profile).required(),
   topC: number(LIMITS.fireC).required(),
   typed: typed(),
+  taken: taken(),
   note: note(),
   lost: Joi.array()
     .items(part<LoadRecord['lost'][number]>({ treeId: id().required(), why: text(LETTERS.why).required() }))

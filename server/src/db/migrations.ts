@@ -425,4 +425,14 @@ export const MIGRATIONS: readonly Migration[] = [
       'ALTER TABLE step ADD INDEX IF NOT EXISTS step_kind (kind, state)',
     ],
   },
+  {
+    name: '0012-taken-over',
+    statements: [
+      // Readings that nobody read off: taken over from what was planned, or said last.
+      "ALTER TABLE step ADD COLUMN IF NOT EXISTS taken JSON NOT NULL DEFAULT '[]'",
+      // What was read last at a kind of step is offered in its form.
+      'ALTER TABLE step ADD INDEX IF NOT EXISTS step_last (kind, state, endedAt)',
+      'ALTER TABLE step DROP INDEX IF EXISTS step_kind',
+    ],
+  },
 ];

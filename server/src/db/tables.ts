@@ -238,6 +238,7 @@ const RECORDS = {
       readings: 'json',
       readingsVersion: 'int',
       typed: 'json',
+      taken: 'json',
       note: 'text',
       flags: 'json',
       pinKind: 'text',

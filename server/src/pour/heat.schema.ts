@@ -22,6 +22,7 @@ import {
   override,
   part,
   text,
+  taken,
   typed,
   version,
   words,
@@ -82,6 +83,7 @@ export const pourTree = form<PourTree>({
   by: by().required(),
   readings: Joi.object().required(),
   typed: typed(),
+  taken: taken(),
   note: note(),
   override: override(),
 });
@@ -92,5 +94,6 @@ export const finishHeat = form<FinishHeat>({
   by: by().required(),
   pigKg: number(LIMITS.pigKg).required(),
   typed: typed(),
+  taken: taken(),
   note: note(),
 });

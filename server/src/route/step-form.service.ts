@@ -1,5 +1,16 @@
-import type { HeatAnswer, Id, KeptTree, Step, StepForm, StepKind } from '@kalvet/core';
-import { alloyOfStep, indexShop, kindOf, stepForm as formOf } from '@kalvet/core';
+import type {
+  FormAround,
+  HeatAnswer,
+  Id,
+  KeptTree,
+  LastSaid,
+  ShopIndex,
+  Step,
+  StepForm,
+  StepKind,
+  TrayForm,
+} from '@kalvet/core';
+import { alloyOfStep, indexShop, kindOf, stepForm as formOf, trayForm as trayOf } from '@kalvet/core';
 import { Op } from 'sequelize';
 import { openLoads } from '../burnout/load-read.service.ts';
 import type { Row } from '../db/tables.ts';
@@ -13,12 +24,29 @@ import type { TreeStored } from '../shop/stored.ts';
 import { stored, treesIn } from '../shop/stored.ts';
 import { worksOf } from '../shop/works-of.ts';
 import { weighedOf } from '../work/section-weights.service.ts';
-import { Problem, notFound } from '../write/problem.ts';
+import { Problem, invalid, notFound } from '../write/problem.ts';
 import type { Store } from '../write/store.ts';
 import type { Server } from '../http/request.ts';
 
 /** What the record panel needs for a step: the slice of the shop round it is read, and core makes the form. */
-export async function stepForm({ store, now }: Server, id: Id): Promise<StepForm> {
+export async function stepForm(server: Server, id: Id): Promise<StepForm> {
+  const step = await recordable(server.store, id);
+  const { index, around } = await formAround(server, [step]);
+  return formOf(index, step, around);
+}
+
+/** What recording several steps of one kind at once needs: one form, and what is each one's own. */
+export async function trayForm(server: Server, ids: readonly Id[]): Promise<TrayForm> {
+  const steps = await Promise.all(ids.map((id) => recordable(server.store, id)));
+  const [first] = steps as [Step];
+  if (steps.some(({ kind }) => kind !== first.kind))
+    throw invalid({ ids: 'only steps of one kind are recorded together' });
+  const { index, around } = await formAround(server, steps);
+  return trayOf(index, steps, around);
+}
+
+/** A step that has a form of its own. @throws Problem where there is none, or it belongs to a whole */
+async function recordable(store: Store, id: Id): Promise<Step> {
   const row = await store.models.steps.findByPk(id, { raw: true });
   if (!row) throw notFound('step');
   const step = fromRow<Step>('steps', row as unknown as Row);
@@ -33,10 +61,20 @@ export async function stepForm({ store, now }: Server, id: Id): Promise<StepForm
       rule: 'closed',
       mayOverride: false,
     });
+  return step;
+}
+
+/** The slice of the shop that forms of some steps of one kind are made from, and what stands beside it. */
+async function formAround(
+  { store, now }: Server,
+  steps: readonly Step[],
+): Promise<{ index: ShopIndex; around: FormAround }> {
+  const [step] = steps as [Step];
   const kind = kindOf(step.kind);
   const settings = await settingsOf(store);
   // Whatever may go on the same tree, into the same kiln or crucible can come from any work.
-  const workIds = await sharing(store, await worksOf(store, step.carrier, step.carrierId));
+  const works = await Promise.all(steps.map(({ carrier, carrierId }) => worksOf(store, carrier, carrierId)));
+  const workIds = await sharing(store, [...new Set(works.flat())]);
   const heated = kind.through === 'heat';
   const [alsoTrees, heats] = await Promise.all([alsoInTurn(store, kind), heated ? openHeats(store) : []]);
   const index = indexShop(
@@ -44,18 +82,19 @@ export async function stepForm({ store, now }: Server, id: Id): Promise<StepForm
       workIds,
       pieceIds: await inOpenHeats(store, heats, alsoTrees),
       castIds: kind.joinsTree ? await looseWaxes(store) : [],
-      alsoPieces: step.carrier === 'piece' ? [step.carrierId] : [],
+      alsoPieces: step.carrier === 'piece' ? steps.map(({ carrierId }) => carrierId) : [],
     }),
   );
   const alloyId = alloyOfStep(index, step);
   const sectionId = index.cast.get(step.carrierId)?.sectionId;
-  const [everybody, loads, earlierWaxes, returnsAtHandKg] = await Promise.all([
+  const [everybody, loads, earlierWaxes, returnsAtHandKg, last] = await Promise.all([
     people(store),
     kind.through === 'load' ? openLoads(store) : [],
     kind.weighs === 'wax' && sectionId ? weighedOf(store, sectionId) : [],
     heated && alloyId ? returnsAtHand(store, alloyId) : 0,
+    lastSaid(store, kind),
   ]);
-  return formOf(index, step, {
+  const around: FormAround = {
     now: now(),
     people: new Map(everybody.map(({ id: personId, name }) => [personId, name])),
     liftLimitKg: settings.liftLimitKg,
@@ -64,7 +103,24 @@ export async function stepForm({ store, now }: Server, id: Id): Promise<StepForm
     alsoTrees,
     earlierWaxes,
     returnsAtHandKg,
-  });
+    last,
+  };
+  return { index, around };
+}
+
+/** What was read at the last step of a kind, wherever; nothing where none of its readings lasts. */
+async function lastSaid(store: Store, kind: StepKind): Promise<LastSaid | null> {
+  const hours = Math.max(0, ...kind.readings.map(({ lastsHours }) => lastsHours ?? 0));
+  if (hours === 0) return null;
+  const row = (await store.models.steps.findOne({
+    attributes: ['endedAt', 'readings', 'loadId', 'treeId'],
+    where: { kind: kind.code, state: 'done' },
+    order: [['endedAt', 'DESC']],
+    raw: true,
+  })) as unknown as Row | null;
+  if (!row) return null;
+  const { endedAt, readings } = fromRow<Step>('steps', row);
+  return endedAt === null ? null : { at: endedAt, readings };
 }
 
 /** Waxes of any work whose tree is not joined yet: they may come onto this one. */

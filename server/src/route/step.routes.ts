@@ -1,11 +1,12 @@
 import { Router } from 'express';
 import { answerWrite, check, idIn } from '../http/request.ts';
 import type { Server } from '../http/request.ts';
-import { kindOf, veiled } from '@kalvet/core';
+import { MOST, kindOf, veiled } from '@kalvet/core';
+import { validate as isUuid } from 'uuid';
 import { sightsIn } from '../people/rights.ts';
 import { may } from '../people/who.ts';
-import { notFound } from '../write/problem.ts';
-import { stepForm } from './step-form.service.ts';
+import { Problem, invalid, notFound } from '../write/problem.ts';
+import { stepForm, trayForm } from './step-form.service.ts';
 import * as schema from './step.schema.ts';
 import * as service from './step.service.ts';
 import { takeBack } from './take-back.service.ts';
@@ -16,6 +17,12 @@ export function stepRoutes(server: Server): Router {
     const form = await stepForm(server, idIn(request));
     const step = veiled(kindOf(form.step.kind), form.step, sightsIn(response));
     response.json({ ...form, step });
+  });
+  routes.get('/steps/forms', async (request, response) => {
+    const ids = String(request.query['ids'] ?? '').split(',');
+    if (ids.length > MOST.steps) throw invalid({ ids: `at most ${MOST.steps} steps are recorded together` });
+    if (!ids.every((id) => isUuid(id))) throw new Problem('not found', 'There is no such record.');
+    response.json(await trayForm(server, [...new Set(ids)]));
   });
   routes.post('/steps', may('insert step'), async (request, response) => {
     const body = check(schema.insertStep, request.body);

@@ -1,7 +1,7 @@
 import Joi from 'joi';
-import type { InsertStep, RecordMany, RecordStep, SavePin, StartStep, TakeBack } from '@kalvet/core';
+import type { InsertStep, OneOfMany, RecordMany, RecordStep, SavePin, StartStep, TakeBack } from '@kalvet/core';
 import { KINDS, LETTERS, MOST, PINS } from '@kalvet/core';
-import { form, id, instant, note, oneOf, override, part, text, typed, version } from '../write/schemas.ts';
+import { form, id, instant, note, oneOf, override, part, taken, text, typed, version } from '../write/schemas.ts';
 
 export const by = () => Joi.array().items(id()).min(1).max(MOST.people).unique();
 
@@ -12,6 +12,7 @@ const said = {
   by: by().required(),
   readings: Joi.object().required(),
   typed: typed(),
+  taken: taken(),
   note: note(),
   override: override(),
 };
@@ -20,7 +21,15 @@ export const recordStep = form<RecordStep>({ version: version(), ...said });
 
 export const recordMany = form<RecordMany>({
   steps: Joi.array()
-    .items(part<RecordMany['steps'][number]>({ id: id().required(), version: version() }))
+    .items(
+      part<OneOfMany>({
+        id: id().required(),
+        version: version(),
+        readings: Joi.object().optional(),
+        typed: typed(),
+        taken: taken(),
+      }),
+    )
     .min(1)
     .max(MOST.steps)
     .unique('id')

@@ -69,7 +69,7 @@ export async function recordStep(
   return (await perform(ctx, index, act)).answer;
 }
 
-/** Records several steps of one kind at once, with the same readings: a tray of dips. All of them or none. */
+/** Records several steps of one kind at once, each with what is its own: a tray of dips. All of them or none. */
 export async function recordMany(
   ctx: Context,
   given: RecordMany,
@@ -87,9 +87,30 @@ export async function recordMany(
   for (const { id, version } of given.steps) steps.push(await ctx.claim<Step>('steps', id, version, 'step', given));
   const kind = index.kind(steps[0]!);
   for (const step of steps) mayRecord(ctx, index.kind(step));
-  const readings = kind.through ? given.readings : checkReadings(kind, given.outcome, given.readings);
-  const act = core.recordMany(index, steps, { ...given, readings }, await ctx.doing());
+  const each = kind.through
+    ? given.steps
+    : given.steps.map((one, place) => ({ ...one, readings: checkOfTray(kind, given, place) }));
+  const act = core.recordMany(index, steps, { ...given, readings: {}, steps: each }, await ctx.doing());
   return (await perform(ctx, index, act)).answer;
+}
+
+/** The readings of one on a tray: its own over what all have in common; what is wrong is said where it was given. */
+function checkOfTray(kind: StepKind, given: RecordMany, place: number): Record<string, unknown> {
+  const own = given.steps[place]!.readings ?? {};
+  try {
+    return checkReadings(kind, given.outcome, { ...given.readings, ...own });
+  } catch (failure) {
+    if (!(failure instanceof Problem) || !failure.extra.fields) throw failure;
+    const common = new Set(Object.keys(given.readings).map((key) => `readings.${key}`));
+    throw invalid(
+      Object.fromEntries(
+        Object.entries(failure.extra.fields).map(([field, text]) => [
+          common.has(field) || !field.startsWith('readings.') ? field : `steps.${place}.${field}`,
+          text,
+        ]),
+      ),
+    );
+  }
 }
 
 /** Begins a step: from then on it runs, and a pull holds its mould. */

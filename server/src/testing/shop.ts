@@ -237,18 +237,18 @@ export class TestShop {
   async done(stepId: Id): Promise<Answer> {
     const form = await this.form(stepId);
     const { step } = form;
-    if (step.through === 'load') return this.fire([step.carrierId]);
+    if (step.through === 'load') return this.fire([step.carrierId], {}, kindOf(step.kind).kiln === 'block' ? 690 : 905);
     if (step.through === 'heat') return this.pour(step.carrierId, form.companions[0]?.alloyId ?? 'C87300');
     return this.record(step, firstOutcome(step.kind), readings(form));
   }
 
-  async fire(treeIds: readonly Id[], rest: object = {}): Promise<Answer> {
+  async fire(treeIds: readonly Id[], rest: object = {}, topC = 905): Promise<Answer> {
     const record = {
       startedAt: null,
       endedAt: this.now,
       by: [this.person],
       profile: '900 °C, 2 h',
-      topC: 905,
+      topC,
       note: '',
       lost: [],
     };

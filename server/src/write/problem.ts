@@ -66,11 +66,12 @@ export class Problem extends Error {
           : {}),
         ...(refusals
           ? {
-              refusals: refusals.map(({ rule, message: says, mayOverride }) => ({
+              refusals: refusals.map(({ rule, message: says, mayOverride, asks }) => ({
                 rule,
                 message: words(says),
                 says,
                 mayOverride,
+                ...(asks ? { asks } : {}),
               })),
             }
           : {}),

@@ -106,6 +106,9 @@ export const typed = () =>
     .pattern(Joi.string().max(60), seen(Joi.string().max(60)))
     .optional();
 
+/** Keys of readings that were taken over and not read off. */
+export const taken = () => Joi.array().items(Joi.string().max(60)).max(40).unique().optional();
+
 /** A schema for every key of a type: a missing or an extra one does not compile. */
 type Keys<T> = { readonly [K in keyof T]-?: Joi.Schema };
 

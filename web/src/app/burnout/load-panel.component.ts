@@ -22,7 +22,7 @@ import { ShopService } from '../shared/shop.service';
 import { Submission } from '../shared/submission';
 import { startReadings } from '../route/draft';
 import { RecordDraft } from '../route/record-draft';
-import { ReadingField } from '../route/reading-field.component';
+import { Readings } from '../route/readings.component';
 import { WhoWhen } from '../route/who-when.component';
 
 interface Row {
@@ -35,7 +35,7 @@ interface Row {
 /** Records a kiln load: which trees were in it, how it was fired, and what did not come through. */
 @Component({
   selector: 'kv-load-panel',
-  imports: [FormsModule, ButtonModule, CheckboxModule, InputTextModule, Cautions, Refusal, ReadingField, WhoWhen],
+  imports: [FormsModule, ButtonModule, CheckboxModule, InputTextModule, Cautions, Readings, Refusal, WhoWhen],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './load-panel.component.html',
   styleUrl: '../route/panel.css',
@@ -86,15 +86,18 @@ export class LoadPanel {
     this.lost.update((lost) => ({ ...lost, [treeId]: why }));
   }
 
-  protected wrong(key: string): string | undefined {
-    return this.sending.fields()[`record.${key}`] ?? this.sending.fields()[`readings.${key}`];
-  }
+  /** A load's own fields are those of its readings. */
+  protected readonly wrong = computed(() =>
+    Object.fromEntries(
+      Object.entries(this.sending.fields()).map(([field, text]) => [field.replace(/^record\./, 'readings.'), text]),
+    ),
+  );
 
   protected record(override = false): void {
     const treeIds = this.rows()
       .filter(({ treeId }) => this.chosen()[treeId])
       .map(({ treeId }) => treeId);
-    const { startedAt, endedAt, by, readings, typed } = this.given.said(this.step().kind);
+    const { startedAt, endedAt, by, readings, typed, taken } = this.given.said(this.step().kind);
     const lost = treeIds.flatMap((treeId) =>
       this.lost()[treeId] === undefined ? [] : [{ treeId, why: this.lost()[treeId]! }],
     );
@@ -106,6 +109,7 @@ export class LoadPanel {
       // What was left empty is refused by the server, by name.
       topC: (readings['topC'] ?? null) as number,
       typed,
+      ...(taken ? { taken } : {}),
       note: '',
       lost,
     };

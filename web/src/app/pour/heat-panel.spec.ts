@@ -53,9 +53,12 @@ describe('a heat on its day', () => {
     });
   });
 
-  it('records the tree it was opened for first, its pour weight as the first guess', async () => {
+  it('records the tree it was opened for first; its pour weight is offered, taken over by a tap and marked so', async () => {
     await open(heat({ coverConfirmedById: 'p-1', state: 'charged' }));
     expect(page(fixture).querySelector('kv-heat-crew')).toBeNull();
+    // Nothing that is measured is said before somebody says it.
+    expect(page(fixture).querySelector<HTMLInputElement>('#reading-pouredKg')!.value).toBe('');
+    await press(fixture, '[data-test=take-over]');
     await press(fixture, '[data-test=record]');
     const call = http.expectOne('/api/heats/h-1/pour');
     expect(call.request.body).toEqual(
@@ -63,7 +66,8 @@ describe('a heat on its day', () => {
         version: 5,
         treeId: 't-2',
         outcome: 'poured',
-        readings: jasmine.objectContaining({ pouredKg: 12.3, vents: true }),
+        readings: { pouredKg: 12.3 },
+        taken: ['pouredKg'],
       }),
     );
     call.flush({ change: 9, id: 'h-1', flags: [] });

@@ -13,13 +13,13 @@ import {
 import { FormsModule } from '@angular/forms';
 import type { HeatAnswer, StepForm } from '@kalvet/core';
 import type { PourTree } from '@kalvet/core';
-import { kindOf, outcomeOf } from '@kalvet/core';
+import { around, kg as kilograms, kindOf, outcomeOf, say } from '@kalvet/core';
 import { ButtonModule } from 'primeng/button';
 import { SelectButtonModule } from 'primeng/selectbutton';
 import { TextareaModule } from 'primeng/textarea';
 import { readingsAsked } from '../route/draft';
 import { RecordDraft } from '../route/record-draft';
-import { ReadingField } from '../route/reading-field.component';
+import { Readings } from '../route/readings.component';
 import { WhoWhen } from '../route/who-when.component';
 import { Field } from '../shared/field.component';
 import { Refusal } from '../shared/refusal.component';
@@ -29,7 +29,7 @@ import { Submission } from '../shared/submission';
 /** Records how one tree of a heat was poured. */
 @Component({
   selector: 'kv-heat-pour',
-  imports: [Field, FormsModule, ButtonModule, SelectButtonModule, TextareaModule, ReadingField, Refusal, WhoWhen],
+  imports: [Field, FormsModule, ButtonModule, SelectButtonModule, TextareaModule, Readings, Refusal, WhoWhen],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     <form (ngSubmit)="record()" autocomplete="off">
@@ -42,7 +42,7 @@ import { Submission } from '../shared/submission';
             optionLabel="label"
             optionValue="code"
             [ngModel]="given.outcome()"
-            (ngModelChange)="given.outcome.set($event)"
+            (ngModelChange)="given.choose(form().step.kind, $event)"
             name="outcome"
             [allowEmpty]="false"
             ariaLabelledBy="pour-outcome" />
@@ -62,18 +62,7 @@ import { Submission } from '../shared/submission';
             }
           </div>
         }
-        <div class="fields">
-          @for (def of asked(); track def.key) {
-            <kv-reading-field
-              [def]="def"
-              [form]="form()"
-              [value]="given.readings()[def.key]"
-              [typed]="given.typed()[def.key]"
-              (typedChange)="given.setTyped(def.key, $event)"
-              (valueChange)="given.set(def.key, $event)"
-              [wrong]="sending.fields()['readings.' + def.key]" />
-          }
-        </div>
+        <kv-readings [asked]="asked()" [form]="tree()" [given]="given" [wrong]="sending.fields()" />
         <kv-who-when
           [(endedAt)]="given.endedAt"
           [(startedAt)]="given.startedAt"
@@ -89,7 +78,11 @@ import { Submission } from '../shared/submission';
             (ngModelChange)="given.note.set($event)"
             maxlength="1000"></textarea>
         </kv-field>
-        <kv-refusal [submission]="sending" (override)="record(true)" (reload)="done.emit()" />
+        <kv-refusal
+          [submission]="sending"
+          (override)="record(true)"
+          (instead)="given.mend($event.field, $event.value)"
+          (reload)="done.emit()" />
         <button pButton type="submit" data-test="record" [loading]="sending.busy()">Record this pour</button>
       </fieldset>
     </form>
@@ -119,22 +112,27 @@ export class HeatPour {
   protected readonly outcomes = computed(() => this.kind().outcomes.map(({ code, label }) => ({ code, label })));
   protected readonly chosen = computed(() => outcomeOf(this.kind(), this.given.outcome()));
   protected readonly asked = computed(() => readingsAsked(this.form().step.kind, this.given.outcome()));
+  /** The form as this tree wants it: its own pour weight is offered, and what is near it is likely. */
+  protected readonly tree = computed<StepForm>(() => {
+    const plannedKg = this.plannedKg();
+    const from = say`${kilograms(plannedKg)} is planned`;
+    const others = this.form().expects.filter(({ key }) => key !== 'pouredKg');
+    return {
+      ...this.form(),
+      ghosts: { ...this.form().ghosts, pouredKg: { value: Math.round(plannedKg * 10) / 10, from: 'planned' } },
+      expects: [...others, { key: 'pouredKg', ...around(plannedKg), outcomes: ['poured'], from }],
+    };
+  });
   /** Metal ran: its seconds can be counted. */
   protected readonly flows = computed(() => this.asked().some(({ key }) => key === 'seconds'));
 
   constructor() {
     inject(DestroyRef).onDestroy(() => clearInterval(this.ticking));
-    // Each tree starts with a fresh form; its pour weight stands as the first guess.
+    // Each tree starts with a fresh form; its pour weight is offered, and taken over where nobody weighed.
     effect(() => {
       this.treeId();
-      const plannedKg = this.plannedKg();
       untracked(() => {
-        const start = Object.fromEntries(
-          this.kind()
-            .readings.filter((def) => def.start !== undefined)
-            .map((def) => [def.key, def.start]),
-        );
-        this.given.begin(this.form().step.kind, { ...start, pouredKg: Math.round(plannedKg * 10) / 10 });
+        this.given.begin(this.form().step.kind, this.form().starts);
         this.sending.keep(`pour ${this.heat().id} ${this.treeId()}`, this.given.fields);
       });
     });

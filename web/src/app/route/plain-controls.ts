@@ -1,15 +1,16 @@
 import { ChangeDetectionStrategy, Component } from '@angular/core';
 import { FormsModule } from '@angular/forms';
-import { CheckboxModule } from 'primeng/checkbox';
 import { InputTextModule } from 'primeng/inputtext';
 import { SelectModule } from 'primeng/select';
+import { SelectButtonModule } from 'primeng/selectbutton';
 import { QuantityInput } from '../shared/quantity-input.component';
+import { Ghost } from './ghost.component';
 import { ReadingControl } from './reading-control';
 
 /** A number with its unit. */
 @Component({
   selector: 'kv-number-control',
-  imports: [QuantityInput],
+  imports: [Ghost, QuantityInput],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     <kv-quantity
@@ -17,9 +18,18 @@ import { ReadingControl } from './reading-control';
       [unit]="def().unit ?? ''"
       [decimals]="def().decimals ?? 1"
       [value]="value() ?? null"
-      (valueChange)="value.set($event ?? undefined)"
+      (valueChange)="value.set($event ?? undefined); takenChange.emit(false)"
+      [taken]="taken()"
       [typed]="typed()"
       (typedChange)="typedChange.emit($event)" />
+    @if (form().ghosts[def().key]; as ghost) {
+      <kv-ghost
+        [ghost]="ghost"
+        [def]="def()"
+        [empty]="value() === undefined"
+        [taken]="taken()"
+        (takeOver)="value.set(+$event); takenChange.emit(true)" />
+    }
   `,
 })
 export class NumberControl extends ReadingControl<number> {}
@@ -27,16 +37,24 @@ export class NumberControl extends ReadingControl<number> {}
 /** Words on a line. */
 @Component({
   selector: 'kv-text-control',
-  imports: [FormsModule, InputTextModule],
+  imports: [FormsModule, Ghost, InputTextModule],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     <input
       pInputText
       [id]="inputId()"
       [ngModel]="value()"
-      (ngModelChange)="value.set($event)"
+      (ngModelChange)="value.set($event); takenChange.emit(false)"
       [maxlength]="def().max ?? 500"
       autocomplete="off" />
+    @if (form().ghosts[def().key]; as ghost) {
+      <kv-ghost
+        [ghost]="ghost"
+        [def]="def()"
+        [empty]="!value()"
+        [taken]="taken()"
+        (takeOver)="value.set('' + $event); takenChange.emit(true)" />
+    }
   `,
   styles: `
     input {
@@ -66,28 +84,38 @@ export class TextControl extends ReadingControl<string> {}
 })
 export class ChoiceControl extends ReadingControl<string> {}
 
-/** Seen or not: the words stand beside the box. */
+/** Seen or not: nobody has said it before somebody taps. */
 @Component({
   selector: 'kv-yes-control',
-  imports: [FormsModule, CheckboxModule],
+  imports: [FormsModule, SelectButtonModule],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
-    <div class="check">
-      <p-checkbox
-        [inputId]="inputId()"
-        [binary]="true"
-        [ngModel]="value() === true"
-        (ngModelChange)="value.set($event)" />
-      <label [for]="inputId()">{{ def().label }}</label>
+    <div class="ask">
+      <span [id]="inputId()">{{ def().label }}</span>
+      <p-selectbutton
+        [options]="answers"
+        optionLabel="label"
+        optionValue="value"
+        size="small"
+        [ngModel]="value()"
+        (ngModelChange)="value.set($event ?? undefined)"
+        [ariaLabelledBy]="inputId()" />
     </div>
   `,
   styles: `
-    .check {
+    .ask {
       display: flex;
-      gap: 9px;
+      gap: 12px;
       align-items: center;
+      justify-content: space-between;
       margin-bottom: 10px;
+      font-weight: 500;
     }
   `,
 })
-export class YesControl extends ReadingControl<boolean> {}
+export class YesControl extends ReadingControl<boolean> {
+  protected readonly answers = [
+    { label: 'Yes', value: true },
+    { label: 'No', value: false },
+  ];
+}

@@ -12,11 +12,14 @@ export abstract class ReadingControl<T = unknown> {
   /** As it was typed, where that was another unit than the one that is kept. */
   readonly typed = input<string>();
   readonly typedChange = output<string | undefined>();
+  /** Nobody read it off: it was taken over from what was planned or said last. */
+  readonly taken = input(false);
+  readonly takenChange = output<boolean>();
 }
 
 /** How a kind of reading is shown: its control, whether a label stands over it, and whether it wants the whole width. */
 export interface ReadingEntry {
-  readonly component: Type<Pick<ReadingControl, 'def' | 'form' | 'inputId' | 'typed'>>;
+  readonly component: Type<Pick<ReadingControl, 'def' | 'form' | 'inputId' | 'typed' | 'taken'>>;
   readonly labelled: boolean;
   readonly wide: boolean;
 }

@@ -10,7 +10,7 @@ import {
   untracked,
 } from '@angular/core';
 import { FormsModule } from '@angular/forms';
-import type { DayLine, RecordMany as Tray, StepForm } from '@kalvet/core';
+import type { DayLine, RecordMany as Tray, TrayForm, TrayLine } from '@kalvet/core';
 import { kindOf, outcomeOf } from '@kalvet/core';
 import { ButtonModule } from 'primeng/button';
 import { SelectButtonModule } from 'primeng/selectbutton';
@@ -18,6 +18,11 @@ import { TextareaModule } from 'primeng/textarea';
 import { readingsAsked, startReadings } from './draft';
 import { RecordDraft } from './record-draft';
 import { ReadingField } from './reading-field.component';
+import { Readings } from './readings.component';
+import type { TrayGroup } from './tray';
+import { notOnTray, ownInWords, trayGroups } from './tray';
+import type { EachRead } from './tray-table.component';
+import { TrayTable } from './tray-table.component';
 import { WhoWhen } from './who-when.component';
 import { Api, asApiError } from '../shared/api.service';
 import { Cautions } from '../shared/cautions.component';
@@ -26,10 +31,7 @@ import { Refusal } from '../shared/refusal.component';
 import { ShopService } from '../shared/shop.service';
 import { Submission } from '../shared/submission';
 
-/** What is read of each by itself cannot be said of all at once. */
-const OF_EACH = new Set(['mould', 'casts', 'perCast', 'bars']);
-
-/** Records several steps of one kind with the same readings: all of them or none. */
+/** Records several steps of one kind at once, all of them or none: each with what its own plan says and what is read of it. */
 @Component({
   selector: 'kv-record-many',
   imports: [
@@ -40,82 +42,24 @@ const OF_EACH = new Set(['mould', 'casts', 'perCast', 'bars']);
     TextareaModule,
     Cautions,
     ReadingField,
+    Readings,
     Refusal,
+    TrayTable,
     WhoWhen,
   ],
   changeDetection: ChangeDetectionStrategy.OnPush,
-  template: `
-    <form (ngSubmit)="send()" autocomplete="off">
-      <h2>{{ lines().length }} × {{ kind().name }}</h2>
-      <ul>
-        @for (line of lines(); track line.stepId) {
-          <li>
-            {{ line.on }} <span class="kv-soft">{{ line.name }}</span>
-          </li>
-        }
-      </ul>
-      <kv-cautions [kind]="lines()[0]!.kind" />
-      @if (alone()) {
-        <p class="standing">
-          {{ kind().name }} has readings that differ from one to the next ({{ alone() }}): record each by itself.
-        </p>
-      } @else if (form(); as form) {
-        @if (kind().outcomes.length > 1) {
-          <p-selectbutton
-            [options]="outcomes()"
-            optionLabel="label"
-            optionValue="code"
-            [ngModel]="given.outcome()"
-            (ngModelChange)="given.outcome.set($event)"
-            name="outcome"
-            [allowEmpty]="false"
-            ariaLabel="How did it go?" />
-        }
-        <div class="fields">
-          @for (def of asked(); track def.key) {
-            <kv-reading-field
-              [def]="def"
-              [form]="form"
-              [value]="given.readings()[def.key]"
-              [typed]="given.typed()[def.key]"
-              (typedChange)="given.setTyped(def.key, $event)"
-              (valueChange)="given.set(def.key, $event)"
-              [wrong]="sending.fields()['readings.' + def.key]" />
-          }
-        </div>
-        <kv-who-when
-          [(endedAt)]="given.endedAt"
-          [(startedAt)]="given.startedAt"
-          [(by)]="given.by"
-          [wrong]="sending.fields()" />
-        <kv-field [label]="asksWhy() ? 'Why' : 'Note (if any)'" for="many-note" [error]="sending.fields()['note']">
-          <textarea
-            pTextarea
-            id="many-note"
-            name="note"
-            rows="2"
-            [ngModel]="given.note()"
-            (ngModelChange)="given.note.set($event)"
-            maxlength="1000"></textarea>
-        </kv-field>
-        <kv-refusal [submission]="sending" (override)="send(true)" (reload)="cancelled.emit()" />
-        <div class="actions">
-          <button pButton type="submit" data-test="record-many" [loading]="sending.busy()">
-            Record all {{ lines().length }}
-          </button>
-          <button pButton type="button" severity="secondary" [text]="true" (click)="cancelled.emit()">Not now</button>
-        </div>
-      } @else if (wrong()) {
-        <p class="kv-alert" role="alert">{{ wrong() }}</p>
-      }
-    </form>
-  `,
+  templateUrl: './record-many.component.html',
   styleUrl: './panel.css',
   styles: `
-    ul {
-      margin: 4px 0 8px;
-      max-height: 150px;
-      overflow: auto;
+    .group {
+      padding: 5px 0;
+      border-bottom: 1px solid var(--kv-line);
+    }
+    .group:last-child {
+      border-bottom: 0;
+    }
+    .groups {
+      margin: 4px 0 10px;
     }
   `,
 })
@@ -128,48 +72,96 @@ export class RecordMany {
   readonly done = output();
   readonly cancelled = output();
 
-  protected readonly form = signal<StepForm | undefined>(undefined);
+  protected readonly tray = signal<TrayForm | undefined>(undefined);
   protected readonly wrong = signal('');
+  /** What is read of each, by its step. */
+  protected readonly each = signal<EachRead>({});
+  /** Where a group is done otherwise than its plan says. */
+  protected readonly otherwise = signal<Readonly<Record<string, Readonly<Record<string, unknown>> | undefined>>>({});
 
   protected readonly kind = computed(() => kindOf(this.lines()[0]!.kind));
   protected readonly outcomes = computed(() => this.kind().outcomes.map(({ code, label }) => ({ code, label })));
-  protected readonly asked = computed(() => readingsAsked(this.lines()[0]!.kind, this.given.outcome()));
-  protected readonly alone = computed(() =>
-    this.kind()
-      .readings.filter(({ kind, required, unit }) => required && (OF_EACH.has(kind) || unit === 'kg'))
-      .map(({ label }) => label.toLowerCase())
-      .join(', '),
+  private readonly all = computed(() => readingsAsked(this.lines()[0]!.kind, this.given.outcome()));
+  protected readonly groups = computed(() => trayGroups(this.tray()?.lines ?? []));
+  /** Readings that a plan of their own says. */
+  private readonly planned = computed(() => new Set(this.groups().flatMap(({ own }) => Object.keys(own))));
+  protected readonly ofGroups = computed(() => this.all().filter(({ key }) => this.planned().has(key)));
+  protected readonly ofEach = computed(() => this.all().filter(({ ofEach }) => ofEach));
+  /** What all have in common. */
+  protected readonly common = computed(() =>
+    this.all().filter(({ key, ofEach }) => !ofEach && !this.planned().has(key)),
   );
+  protected readonly alone = computed(() => notOnTray(this.kind().readings));
   protected readonly asksWhy = computed(() => outcomeOf(this.kind(), this.given.outcome())?.why === true);
 
   constructor() {
-    const first = computed(() => this.lines()[0]?.stepId);
+    const ids = computed(() =>
+      this.lines()
+        .map(({ stepId }) => stepId)
+        .join(),
+    );
     effect(() => {
-      const id = first();
-      untracked(() => id && this.read(id));
+      const asked = ids();
+      untracked(() => asked && this.read(asked));
     });
   }
 
-  private read(id: string): void {
+  private read(ids: string): void {
     // A tray that loses a line keeps what was said of the others.
     const fresh = this.given.outcome() === '';
     if (fresh) this.given.begin(this.kind().code, {});
-    this.api.get<StepForm>(`/steps/${id}/form`).subscribe({
-      next: (form) => {
-        if (fresh) {
-          this.given.readings.set(startReadings(form));
-          this.sending.keep(`steps ${this.kind().code}`, this.given.fields);
-        }
-        this.form.set(form);
+    this.api.get<TrayForm>(`/steps/forms?ids=${ids}`).subscribe({
+      next: (tray) => {
+        this.tray.set(tray);
+        if (!fresh) return;
+        const common = new Set(this.common().map(({ key }) => key));
+        const starts = Object.entries(startReadings(tray.form)).filter(([key]) => common.has(key));
+        this.given.readings.set(Object.fromEntries(starts));
+        this.each.set(firstEach(tray.lines));
+        const { each, otherwise } = this;
+        this.sending.keep(`steps ${this.kind().code}`, { ...this.given.fields, each, otherwise });
       },
       error: (failure: unknown) => this.wrong.set(asApiError(failure).message),
     });
   }
 
+  protected ownWords = (group: TrayGroup): string => ownInWords(this.ownOf(group), this.kind().readings);
+  protected ownOf = ({ key, own }: TrayGroup) => this.otherwise()[key] ?? own;
+  protected names = ({ lines }: TrayGroup): string => lines.map(({ on }) => on).join(', ');
+
+  /** Opens what a group's plan says to be said otherwise; opened again, the plan stands. */
+  protected change(group: TrayGroup): void {
+    this.otherwise.update(({ [group.key]: before, ...rest }) =>
+      before ? rest : { ...rest, [group.key]: { ...group.own } },
+    );
+  }
+
+  protected putOwn(group: TrayGroup, key: string, value: unknown): void {
+    this.otherwise.update((all) => ({ ...all, [group.key]: { ...this.ownOf(group), [key]: value } }));
+  }
+
+  protected putEach({ stepId, key, value }: { stepId: string; key: string; value: unknown }): void {
+    this.each.update((all) => ({ ...all, [stepId]: { ...all[stepId], [key]: value } }));
+  }
+
+  /** What was meant, put in at the one that was asked about: `steps.1.readings.waxKg`, or what all have in common. */
+  protected mend({ field, value }: { readonly field: string; readonly value: number }): void {
+    const [, place, , key] = field.split('.') as [string, string, string, string];
+    const line = this.lines()[Number(place)];
+    if (line && this.ofEach().some((def) => def.key === key)) this.putEach({ stepId: line.stepId, key, value });
+    else this.given.set(key, value);
+  }
+
   protected send(override = false): void {
     const lines = this.lines();
+    const asked = new Set(this.all().map(({ key }) => key));
     const body: Tray = {
-      steps: lines.map(({ stepId, version }) => ({ id: stepId, version })),
+      steps: lines.map(({ stepId, version }) => {
+        const group = this.groups().find((each) => each.lines.some((line) => line.stepId === stepId));
+        const own = { ...(group ? this.ownOf(group) : {}), ...this.each()[stepId] };
+        const said = Object.entries(own).filter(([key, value]) => asked.has(key) && value !== undefined);
+        return { id: stepId, version, readings: Object.fromEntries(said) };
+      }),
       ...this.given.said(lines[0]!.kind),
     };
     this.sending.send('/records', body, () => this.done.emit(), {
@@ -178,3 +170,12 @@ export class RecordMany {
     });
   }
 }
+
+/** Where only one mould is good, a wax comes from it. */
+const firstEach = (lines: readonly TrayLine[]): EachRead =>
+  Object.fromEntries(
+    lines.flatMap(({ stepId, moulds }) => {
+      const good = moulds.filter((mould) => mould.good);
+      return good.length === 1 ? [[stepId, { mouldId: good[0]!.id }]] : [];
+    }),
+  );

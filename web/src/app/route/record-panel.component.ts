@@ -28,7 +28,7 @@ import { RecordDraft } from './record-draft';
 import { Part } from './part.directive';
 import type { Recording } from './parts';
 import { STEP_PARTS } from './parts';
-import { ReadingField } from './reading-field.component';
+import { Readings } from './readings.component';
 import { WhoWhen } from './who-when.component';
 
 /** Steps shorter than this are recorded when they are done; longer ones can be begun. */
@@ -46,7 +46,7 @@ const WORTH_BEGINNING_MIN = 30;
     Cautions,
     Part,
     Refusal,
-    ReadingField,
+    Readings,
     WhoWhen,
     WordsPipe,
   ],
@@ -131,17 +131,9 @@ export class RecordPanel {
     if (state === 'planned' || state === 'running') this.sending.keep(`step ${id}`, this.given.fields);
   }
 
-  protected set(key: string, value: unknown): void {
-    this.given.set(key, value);
+  protected changed({ key, value }: { readonly key: string; readonly value: unknown }): void {
     // The verdict on the cast follows those on its defects.
     if (key === 'defects') this.given.outcome.set(worstVerdict(value as Defect[]));
-  }
-
-  protected wrong(key: string): string | undefined {
-    const fields = this.sending.fields();
-    const at = `readings.${key}`;
-    // What is wrong inside a list is said at the list.
-    return fields[at] ?? Object.entries(fields).find(([field]) => field.startsWith(`${at}.`))?.[1];
   }
 
   protected record(override = false): void {

@@ -75,7 +75,7 @@ describe('the record panel', () => {
 
   it('says what a typed wax means in bronze while it can still be mended', async () => {
     await open(stepForm({}, { expectedWaxKg: 0.75 }));
-    fixture.componentInstance['set']('waxKg', 0.855);
+    fixture.componentInstance['given'].set('waxKg', 0.855);
     await fixture.whenStable();
     expect(page().querySelector('.says')!.textContent).toContain('Wax 14 % over: +0.9 kg bronze');
   });
@@ -116,7 +116,7 @@ describe('the record panel', () => {
   it('says a wax of another density by that density', async () => {
     // Microcrystalline at 0.92 g/cm³ takes more bronze for its kilogram than pattern wax at 0.93.
     await open(stepForm({}, { expectedWaxKg: 0.75, waxDensity: 0.92 }));
-    fixture.componentInstance['set']('waxKg', 10);
+    fixture.componentInstance['given'].set('waxKg', 10);
     await fixture.whenStable();
     const factor = (8.36 / 0.92) * (1 - 0.017) ** 3;
     expect(page().querySelector('.says')!.textContent).toContain(`+${((10 - 0.75) * factor).toFixed(1)} kg`);

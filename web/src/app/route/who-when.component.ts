@@ -58,7 +58,7 @@ import { ShopService } from '../shared/shop.service';
   styles: `
     :host {
       display: grid;
-      grid-template-columns: 1fr 1fr;
+      grid-template-columns: repeat(auto-fit, minmax(min(100%, 250px), 1fr));
       gap: 0 10px;
       align-items: start;
     }

@@ -38,13 +38,17 @@ const KEPT_DECIMALS = 4;
       (blur)="left()"
       [disabled]="disabled()"
       [attr.aria-label]="ariaLabel() ? ariaLabel() + (sign() ? ', ' + sign() : '') : null"
+      [class.taken]="taken()"
       [placeholder]="placeholder()" />
-    @if (suffix() && sign()) {
+    @if (understood(); as read) {
+      <span class="sign" [class.inside]="!suffix()" aria-live="polite">{{ read }}</span>
+    } @else if (suffix() && sign()) {
       <span class="sign" aria-hidden="true">{{ sign() }}</span>
     }
   `,
   styles: `
     :host {
+      position: relative;
       display: flex;
       align-items: center;
       gap: 4px;
@@ -54,9 +58,19 @@ const KEPT_DECIMALS = 4;
       width: 100%;
       min-width: 0;
     }
+    .taken {
+      border-bottom-style: dotted;
+    }
     .sign {
       color: var(--kv-ink-soft);
       white-space: nowrap;
+    }
+    .inside {
+      position: absolute;
+      right: 10px;
+      max-width: 60%;
+      overflow: hidden;
+      pointer-events: none;
     }
   `,
 })
@@ -68,6 +82,8 @@ export class QuantityInput {
   readonly ariaLabel = input('');
   readonly placeholder = input('');
   readonly disabled = input(false);
+  /** Nobody read it off: it was taken over from what was planned or said last. */
+  readonly taken = input(false);
   /** Shows the unit behind the field: where no label carries it. */
   readonly suffix = input(false);
   /** In the unit that is kept. */
@@ -89,6 +105,14 @@ export class QuantityInput {
     if (typed) return typed;
     const at = quantity(value, this.unit(), this.decimals());
     return String(Number(toShown(value, this.unit(), units).toFixed(shown(at, units).decimals)));
+  });
+
+  /** What was understood of what is typed, with its unit; nothing where nobody has typed, or it cannot be read. */
+  protected readonly understood = computed(() => {
+    const text = this.text();
+    const value = this.value();
+    if (this.own?.text !== text || value === null || Number.isNaN(value) || !this.sign()) return '';
+    return this.shop.amount(value, this.unit());
   });
 
   protected read(text: string): void {

@@ -36,7 +36,33 @@ import type { Submission } from './submission';
         @if (submission().stale()) {
           <button pButton type="button" size="small" (click)="reload.emit()">Look at what is there now</button>
         }
-        @if (submission().mayOverride()) {
+        @if (submission().onlyAsks()) {
+          <div class="answers">
+            @for (refusal of submission().refusals(); track $index) {
+              @if (refusal.asks?.instead; as meant) {
+                <button
+                  pButton
+                  type="button"
+                  size="small"
+                  severity="secondary"
+                  data-test="instead"
+                  (click)="instead.emit({ field: refusal.asks!.field, value: meant.value })">
+                  {{ shop.quantity(meant) }}
+                </button>
+              }
+            }
+            <button
+              pButton
+              type="button"
+              size="small"
+              severity="contrast"
+              data-test="confirm"
+              [disabled]="submission().busy()"
+              (click)="override.emit()">
+              It is so: record it
+            </button>
+          </div>
+        } @else if (submission().mayOverride()) {
           @if (submission().personMay()) {
             <div class="why">
               <label for="kv-override">Do it all the same, because</label>
@@ -81,6 +107,11 @@ import type { Submission } from './submission';
       padding: 8px 12px;
       margin: 8px 0;
     }
+    .answers {
+      display: flex;
+      flex-wrap: wrap;
+      gap: 8px;
+    }
     .why {
       display: grid;
       gap: 5px;
@@ -95,4 +126,6 @@ export class Refusal {
   readonly submission = input.required<Submission>();
   readonly override = output();
   readonly reload = output();
+  /** What was meant, where a slip explains an unlikely reading. */
+  readonly instead = output<{ readonly field: string; readonly value: number }>();
 }

@@ -46,6 +46,10 @@ export class Submission {
   readonly mayOverride = computed(
     () => this.refusals().length > 0 && this.refusals().every((refusal) => refusal.mayOverride),
   );
+  /** Nothing stands in the way but a question about an unlikely reading. */
+  readonly onlyAsks = computed(
+    () => this.refusals().length > 0 && this.refusals().every(({ asks }) => asks !== undefined),
+  );
   readonly personMay = computed(() => this.refusals().every(({ rule }) => this.session.mayPass(rule)));
 
   /** Sends, and calls back with the answer. Asked again while it is under way, it does nothing. */
@@ -104,7 +108,10 @@ export class Submission {
   }
 
   private overrides(): Override[] {
-    return this.refusals().map(({ rule }) => ({ rule, reason: this.reason().trim() }));
+    const rules = new Map(
+      this.refusals().map(({ rule, asks }) => [rule, asks ? 'asked and confirmed' : this.reason().trim()]),
+    );
+    return [...rules].map(([rule, reason]) => ({ rule, reason }));
   }
 }
 

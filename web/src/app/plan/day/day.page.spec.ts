@@ -88,7 +88,7 @@ describe('the day sheet', () => {
     await tick('a');
     root().querySelector<HTMLElement>('[data-test=together]')!.click();
     await settle();
-    http.expectOne('/api/steps/a/form');
+    http.expectOne('/api/steps/forms?ids=a');
     (harness.routeDebugElement!.componentInstance as unknown as { read: () => void }).read();
     await new Promise((resolve) => setTimeout(resolve, 80));
     http.expectOne('/api/day').flush(answer({ lines: [line('b')] }));
