@@ -25,11 +25,11 @@ describe('the demo foundry', () => {
     expect(pieces.length).toBeLessThanOrEqual(46);
     expect(new Set(pieces.flatMap(({ sections }) => sections.map(({ room }) => room))).size).toBeGreaterThanOrEqual(6);
     expect(new Set(floor.works.map(({ method }) => method))).toEqual(new Set(['shell', 'block', 'direct']));
-    const texts = floor.decisions.map(({ text }) => inWords(text)).join('\n');
-    expect(texts).toContain('leak at test');
+    const texts = floor.questions.map(({ text }) => inWords(text)).join('\n');
+    expect(texts).toContain('Patch it, or cast it again?');
     expect(texts).toContain('wax 14 % over');
     // Mallets: 45 pulls before Kalvet and 13 begun of a life of 60, with three more of the edition to come.
-    expect(texts).toMatch(/Caulking Mallet mould M-\d+ whole: \d pulls left, 3 owed/);
+    expect(texts).toMatch(/Caulking Mallet, mould M-\d+ whole: good for \d pulls more, 3 are still to be pulled/);
     expect(pieces.filter(({ state }) => state === 'hold').length).toBe(1);
     expect(pieces.some(({ late }) => late)).toBeTrue();
     const count = async (table: Parameters<typeof rowsOf>[1], where: object) =>

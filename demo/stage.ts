@@ -90,7 +90,10 @@ export class Stage {
         const names = new Map(
           sections.map(({ nextStepId, sectionId }) => [nextStepId, index.section.get(sectionId)?.name]),
         );
-        found.set(piece.id, { next: nextSteps(index, stands, ids), sectionOf: (stepId) => names.get(stepId) });
+        found.set(piece.id, {
+          next: nextSteps(index, stands, ids, this.shop.settings.liftLimitKg),
+          sectionOf: (stepId) => names.get(stepId),
+        });
       }
     }
     return found;

@@ -18,6 +18,7 @@ import { guardReads } from './people/rights.ts';
 import { ownSessionRoutes, sessionRoutes } from './people/session.routes.ts';
 import { settingsOf } from './people/settings.ts';
 import { identify } from './people/who.ts';
+import { daysAround } from './plan/open-days.ts';
 import { planningRoutes } from './plan/planning.routes.ts';
 import { heatRoutes } from './pour/heat.routes.ts';
 import { coatRoutes } from './shell/coats.routes.ts';
@@ -82,11 +83,13 @@ export function createApp(options: AppOptions): { app: Express; live: LiveStream
   app.get('/api/shop', async (_request, response) => {
     const settings = await settingsOf(options.store);
     const now = options.now();
+    const today = dayIn(now, settings.timeZone);
     const answer: ShopAnswer = {
       settings,
       people: await people(options.store),
       now,
-      today: dayIn(now, settings.timeZone),
+      today,
+      ...(await daysAround(options.store, today)),
       change: await changeNumber(options.store),
     };
     response.json(answer);

@@ -12,6 +12,13 @@ export const patch = stepKind({
   wets: () => true,
   asks: ({ state, insertedWhy }) =>
     state === 'planned'
-      ? { text: say`leak at test (${insertedWhy ?? 'no reason given'}): patch or recast?`, urgent: true }
+      ? {
+          text: say`leaks (${insertedWhy ?? 'no reason given'}). Patch it, or cast it again?`,
+          urgent: true,
+          answers: [
+            { code: 'patch', label: 'Patch it', does: 'noted' },
+            { code: 'recast', label: 'Cast it again', does: 'recast' },
+          ],
+        }
       : undefined,
 });

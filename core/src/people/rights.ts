@@ -47,6 +47,7 @@ export const MAY_DO: Readonly<Record<Right, readonly Role[]>> = {
   // The planner's own.
   'take plan': [],
   'keep records': MANAGER,
+  decide: LEADS,
   'see audit': MANAGER,
   'see people': MANAGER,
   'reset password': MANAGER,
@@ -106,6 +107,7 @@ const IN_A_ROOM: ReadonlySet<Right> = new Set<Right>([
   'start step',
   'record step',
   'insert step',
+  'decide',
   'lose cast',
   'plan load',
   'record load',

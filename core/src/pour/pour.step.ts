@@ -65,7 +65,16 @@ export const pour = stepKind({
         ]
       : [],
   asks: ({ outcome }, { inspected }) =>
-    outcome === 'short' && !inspected ? { text: 'poured short. Weld or recast?', urgent: true } : undefined,
+    outcome === 'short' && !inspected
+      ? {
+          text: 'poured short. Weld it up, or cast it again?',
+          urgent: true,
+          answers: [
+            { code: 'weld', label: 'Weld it up', does: 'noted' },
+            { code: 'recast', label: 'Cast it again', does: 'recast' },
+          ],
+        }
+      : undefined,
 });
 
 /** Liquidus and a superheat of 20 to 350 K; the pour weight as the heat was charged for it; a crucible empties in a minute or two. */

@@ -2,6 +2,7 @@ import type { Text } from '../units/words.ts';
 import type { Day, Instant } from '../units/instant.ts';
 import type { Id } from './common.ts';
 import type { PlannedLoad, PlanStand } from './plan.ts';
+import type { Question } from './question.ts';
 import type { HeatLine } from './pour-page.ts';
 import type { NextStep } from './route.ts';
 
@@ -43,7 +44,8 @@ export interface DayAnswer {
   readonly dayEnd: Instant;
   readonly plan: PlanStand;
   readonly lines: readonly DayLine[];
-  readonly decisions: readonly { readonly text: Text; readonly urgent: boolean; readonly pieceId: Id | null }[];
+  /** What waits for a person, a line a cause, the dearest first. */
+  readonly questions: readonly Question[];
   readonly timetable: readonly FireTime[];
   readonly heats: readonly HeatLine[];
   readonly loads: readonly PlannedLoad[];

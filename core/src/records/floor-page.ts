@@ -1,8 +1,8 @@
-import type { Text } from '../units/words.ts';
 import type { Figure } from '../units/figure.ts';
 import type { Day, Instant } from '../units/instant.ts';
 import type { Id, Room } from './common.ts';
 import type { PlanStand } from './plan.ts';
+import type { Decision, Question } from './question.ts';
 import type { HeatLine } from './pour-page.ts';
 import type { NextStep } from './route.ts';
 import type { TreeLine } from './sprue-page.ts';
@@ -29,7 +29,7 @@ export interface PieceProjection {
   readonly next: readonly NextStep[];
   readonly since: Instant | null;
   readonly weight: Figure | null;
-  readonly decisions: readonly { readonly text: Text; readonly urgent: boolean }[];
+  readonly decisions: readonly Decision[];
 }
 
 export interface FloorPiece extends PieceProjection {
@@ -85,11 +85,8 @@ export interface FloorAnswer {
   }[];
   readonly works: readonly FloorWork[];
   readonly mouldsInUse: number;
-  readonly decisions: readonly {
-    readonly text: Text;
-    readonly urgent: boolean;
-    readonly pieceId: Id | null;
-  }[];
+  /** What waits for a person, a line a cause, the dearest first. */
+  readonly questions: readonly Question[];
   /** Trees in the shell room, the soonest ready first. */
   readonly dips: readonly TreeLine[];
   /** Trees in burnout and pour. */

@@ -52,6 +52,7 @@ export const VERBS = [
   'close item',
   'take plan',
   'keep records',
+  'decide',
 ] as const;
 export type Verb = (typeof VERBS)[number];
 
@@ -73,6 +74,7 @@ export const TAKEN_BACK: ReadonlySet<Verb> = new Set<Verb>([
   'pour',
   'finish heat',
   'abandon heat',
+  'decide',
 ]);
 
 /** The event that a write leaves behind. */

@@ -1,5 +1,6 @@
 import type { Day, Instant } from '../units/instant.ts';
 import type { Room } from './common.ts';
+import type { HoldShells } from './work.ts';
 
 export interface Versioned {
   readonly version: number;
@@ -11,6 +12,8 @@ export interface WithReason extends Versioned {
 
 export interface HoldPiece extends WithReason {
   readonly until: Day | null;
+  /** What happens to its shells half dipped; stopped where nobody says. */
+  readonly shells?: HoldShells | undefined;
 }
 
 export interface ChangePiece extends Versioned {

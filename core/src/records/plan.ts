@@ -43,7 +43,11 @@ export interface Plan {
 }
 
 /** Something that a plan could not keep as it should, for a person to decide. */
+/** Why a plan could not keep something: what is pinned, too old, without hours, too heavy, or a wait that is broken later. */
+export type NoteCause = 'pin' | 'too old' | 'hours' | 'heavy' | 'wait';
+
 export interface PlanNote {
+  readonly cause: NoteCause;
   readonly text: Text;
   readonly stepId: Id | null;
   readonly urgent: boolean;

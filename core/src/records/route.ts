@@ -1,4 +1,5 @@
 import type { Instant } from '../units/instant.ts';
+import type { Text } from '../units/words.ts';
 import type { Override } from './answers.ts';
 import type { Carrier, Id, Room } from './common.ts';
 import type { PinKind, StepKindCode, StepState } from './step.ts';
@@ -20,6 +21,10 @@ export interface NextStep {
   readonly name: string;
   /** What it is done to. */
   readonly on: string;
+  /** The works that it is done for: `Otter with Reed`. */
+  readonly title: string;
+  /** The numbers that it is done by: wax and wall, slurry and stucco, kilograms and °C. */
+  readonly numbers: Text;
   readonly carrier: Carrier;
   readonly carrierId: Id;
   readonly room: Room;

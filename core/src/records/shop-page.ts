@@ -8,5 +8,8 @@ export interface ShopAnswer {
   readonly people: readonly Person[];
   readonly now: Instant;
   readonly today: Day;
+  /** Days of the months around today on which metal can be poured, and on which nobody works. */
+  readonly pourDays: readonly Day[];
+  readonly closedDays: readonly Day[];
   readonly change: number;
 }

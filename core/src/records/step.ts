@@ -1,5 +1,6 @@
 import type { Instant } from '../units/instant.ts';
 import type { Carrier, Id } from './common.ts';
+import type { Decided } from './question.ts';
 
 export const STEP_STATES = ['planned', 'running', 'done', 'again', 'lost', 'skipped', 'void'] as const;
 
@@ -35,6 +36,8 @@ export interface Step {
   readonly note: string;
   /** `too old`, `order overridden` …: what a reader should see beside it. */
   readonly flags: readonly string[];
+  /** How a person decided what it asks; null where it asks nothing, or nobody has. */
+  readonly decided: Decided | null;
   /** A person said when it shall be done. */
   readonly pinKind: PinKind | null;
   readonly pinAt: Instant | null;

@@ -74,6 +74,11 @@ export const PIECE_STATES = ['not begun', 'in work', 'hold', 'delivered', 'cance
 
 export type PieceState = (typeof PIECE_STATES)[number];
 
+/** A hold stops the piece; its green coats go on to the seal coat, or stop with it. */
+export const HOLD_SHELLS = ['on', 'stop'] as const;
+
+export type HoldShells = (typeof HOLD_SHELLS)[number];
+
 /** One bronze of the edition. */
 export interface Piece {
   readonly id: Id;
@@ -87,6 +92,8 @@ export interface Piece {
   readonly dueDate: Day | null;
   readonly holdReason: string | null;
   readonly holdUntil: Day | null;
+  /** What happens to its shells half dipped meanwhile. */
+  readonly holdShells: HoldShells | null;
   readonly deliveredAt: Instant | null;
   readonly orderId: Id | null;
   readonly routeVersion: number;

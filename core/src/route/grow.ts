@@ -35,6 +35,7 @@ export function plannedStep(
     readingsVersion: 1,
     typed: {},
     taken: [],
+    decided: null,
     note: '',
     flags: [],
     pinKind: null,

@@ -2,6 +2,7 @@ import { never, unless } from '../records/refusal.ts';
 import type { Refusal } from '../records/refusal.ts';
 import type { Step } from '../records/step.ts';
 import { isClosed, isOpen } from '../records/step.ts';
+import type { Piece } from '../records/work.ts';
 import type { Instant } from '../units/instant.ts';
 import { spanInWords, toMs } from '../units/instant.ts';
 import { say, span } from '../units/words.ts';
@@ -73,7 +74,8 @@ function judgeCarrier(index: ShopIndex, step: Step): Refusal[] {
       never('lost', say`${castLabel(index, cast)} was lost (${cast.lostWhy ?? '?'}); a lost cast is not used again.`),
     ];
   const pieces = piecesOfStep(index, step).map((id) => index.piece.get(id)!);
-  if (pieces.length > 0 && pieces.every((piece) => piece.state === 'hold'))
+  const dipsOn = (piece: Piece) => index.kind(step).coat === true && piece.holdShells === 'on';
+  if (pieces.length > 0 && pieces.every((piece) => piece.state === 'hold' && !dipsOn(piece)))
     return [never('hold', say`On hold: ${pieces[0]!.holdReason ?? 'no reason given'}. Take the hold off first.`)];
   if (pieces.length > 0 && pieces.every((piece) => piece.state === 'cancelled' || piece.state === 'lost'))
     return [never('state', say`The piece is ${pieces[0]!.state}.`)];

@@ -48,6 +48,16 @@ export function carrierLabel(index: ShopIndex, { carrier, carrierId }: Pick<Step
   }
 }
 
+/** The works that a step is done for, by their titles: `Otter with Reed`, of a tree of several `Hound, Otter with Reed`. */
+export function worksOfStep(index: ShopIndex, { carrier, carrierId }: Pick<Step, 'carrier' | 'carrierId'>): string {
+  const pieces =
+    carrier === 'tree'
+      ? castsOfTree(index, carrierId).map(({ pieceId }) => pieceId)
+      : [index.cast.get(carrierId)?.pieceId ?? carrierId];
+  const works = pieces.map((id) => index.piece.get(id)?.workId ?? index.mould.get(id)?.workId ?? '');
+  return [...new Set(works)].flatMap((id) => index.work.get(id)?.title ?? []).join(', ');
+}
+
 /** A tree by its number and what hangs on it. */
 export const treeLabel = (index: ShopIndex, treeId: string): string =>
   carrierLabel(index, { carrier: 'tree', carrierId: treeId });

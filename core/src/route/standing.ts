@@ -65,11 +65,12 @@ export function piecesOfStep(index: ShopIndex, step: Pick<Step, 'carrier' | 'car
 function heldBy(index: ShopIndex, step: Step): string[] {
   const held: string[] = [];
   const pieces = piecesOfStep(index, step).map((id) => index.piece.get(id));
-  const onHold = pieces.filter((piece) => piece?.state === 'hold');
+  const kind = index.kind(step);
+  // Green coats may go on to the seal coat where the hold says so.
+  const onHold = pieces.filter((piece) => piece?.state === 'hold' && !(kind.coat && piece.holdShells === 'on'));
   // A tree goes on while any piece in it does.
   if (onHold.length > 0 && onHold.length === pieces.length)
     held.push(`on hold: ${onHold[0]!.holdReason ?? 'no reason given'}`);
-  const kind = index.kind(step);
   if (kind.ledgerClosed) for (const item of openItemsOf(index, step.carrierId)) held.push(openItemLabel(index, item));
   return [...held, ...(kind.held?.(index, step) ?? [])];
 }

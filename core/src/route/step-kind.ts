@@ -3,6 +3,7 @@ import type { Carrier, Id, Room } from '../records/common.ts';
 import type { Expectation } from '../records/expectation.ts';
 import type { ReadingDef } from '../records/readings.ts';
 import type { Gate } from '../records/rights.ts';
+import type { AnswerDef } from '../records/question.ts';
 import type { Refusal } from '../records/refusal.ts';
 import type { Op } from '../records/shop.ts';
 import type { Step, StepKindCode } from '../records/step.ts';
@@ -81,10 +82,11 @@ export interface Closed {
   readonly newId: NewId;
 }
 
-/** A question that waits for a person, raised by a step on a cast's way. */
+/** A question that waits for a person, raised by a step on a cast's way, and how it can be decided. */
 export interface Asking {
   readonly text: Text;
   readonly urgent: boolean;
+  readonly answers: readonly AnswerDef[];
 }
 
 /** How far what it brings through at the first try is known: a room of the yield table. */

@@ -44,22 +44,31 @@ export function changePiece(index: ShopIndex, piece: Piece, { dueDate }: ChangeP
 }
 
 /** Stops a piece until somebody takes the hold off, or a day. */
-export function holdPiece(index: ShopIndex, piece: Piece, { reason, until }: HoldPiece): Act<{ id: Id }> {
+export function holdPiece(index: ShopIndex, piece: Piece, { reason, until, shells }: HoldPiece): Act<{ id: Id }> {
   const label = pieceLabel(index, piece);
-  if (piece.state !== 'in work' && piece.state !== 'not begun')
+  if (piece.state !== 'in work' && piece.state !== 'not begun' && piece.state !== 'hold')
     return refusedAct([never('state', say`${label} is ${piece.state}: it cannot be put on hold.`)]);
-  return onPiece(piece, [update('pieces', piece.id, { state: 'hold', holdReason: reason, holdUntil: until })], {
-    verb: 'hold',
-    text: until === null ? say`${label} on hold: ${reason}` : say`${label} on hold until ${onDay(until)}: ${reason}`,
-    reason,
-  });
+  return onPiece(
+    piece,
+    [update('pieces', piece.id, { state: 'hold', holdReason: reason, holdUntil: until, holdShells: shells ?? 'stop' })],
+    {
+      verb: 'hold',
+      text: say`${label} on hold${until === null ? '' : say` until ${onDay(until)}`}: ${reason}${shells === 'on' ? '; its shells are dipped on to the seal coat' : ''}`,
+      reason,
+    },
+  );
 }
 
 export function releasePiece(index: ShopIndex, piece: Piece): Act<{ id: Id }> {
   const label = pieceLabel(index, piece);
   if (piece.state !== 'hold') return refusedAct([never('state', say`${label} is not on hold.`)]);
   const begun = (index.castsOf.get(piece.id) ?? []).some((cast) => cast.state !== 'planned');
-  const patch = { state: begun ? 'in work' : 'not begun', holdReason: null, holdUntil: null } as const;
+  const patch = {
+    state: begun ? 'in work' : 'not begun',
+    holdReason: null,
+    holdUntil: null,
+    holdShells: null,
+  } as const;
   return onPiece(piece, [update('pieces', piece.id, patch)], {
     verb: 'release',
     text: say`${label}: hold taken off (was: ${piece.holdReason ?? 'no reason given'})`,

@@ -7,7 +7,7 @@ import type { Tree } from '../records/sprue.ts';
 import { isClosed } from '../records/step.ts';
 import type { Piece } from '../records/work.ts';
 import { chainOf, firstOpen } from '../route/chain.ts';
-import { carrierLabel, stepName } from '../route/labels.ts';
+import { carrierLabel, stepName, worksOfStep } from '../route/labels.ts';
 import type { ShopIndex } from '../route/shop-index.ts';
 import { castsOfTree } from '../route/shop-index.ts';
 import type { Standing } from '../route/standing.ts';
@@ -16,6 +16,7 @@ import { placeOf } from '../route/where.ts';
 import { coatLedger } from './coat-ledger.ts';
 import { mouldDecisions, mouldInUse, mouldUse, pieceDecisions } from './decisions.ts';
 import { indexShop } from './index-shop.ts';
+import { stepNumbers } from './step-numbers.ts';
 import { pieceWeight } from './piece-weight.ts';
 import { treeFigures } from './tree-figures.ts';
 
@@ -32,14 +33,22 @@ export interface Projection {
   readonly beside: unknown;
 }
 
+/** The shop's own figures that projections are worked out with. */
+export interface ProjectedWith {
+  readonly waxBand: number;
+  readonly liftLimitKg: number;
+}
+
 /** A step as lists show it. */
-export function nextStep(index: ShopIndex, standing: Standing): NextStep {
+export function nextStep(index: ShopIndex, standing: Standing, liftLimitKg: number): NextStep {
   const { step } = standing;
   return {
     stepId: step.id,
     kind: step.kind,
     name: stepName(index, step),
     on: carrierLabel(index, step),
+    title: worksOfStep(index, step),
+    numbers: stepNumbers(index, step, liftLimitKg),
     carrier: step.carrier,
     carrierId: step.carrierId,
     room: roomOfStep(index, step),
@@ -52,13 +61,18 @@ export function nextStep(index: ShopIndex, standing: Standing): NextStep {
 }
 
 /** A piece's next steps, furthest behind first; where a wax waits for its mould, the mould's step comes along. */
-export function nextSteps(index: ShopIndex, found: ReadonlyMap<Id, Standing>, ids: readonly Id[]): NextStep[] {
+export function nextSteps(
+  index: ShopIndex,
+  found: ReadonlyMap<Id, Standing>,
+  ids: readonly Id[],
+  liftLimitKg: number,
+): NextStep[] {
   const own = ids.flatMap((id) => found.get(id) ?? []);
   const moulds = own.flatMap(({ waitsFor }) =>
     waitsFor.filter((step) => step.carrier === 'mould').flatMap((step) => found.get(step.id) ?? []),
   );
   return [...new Set([...moulds, ...own])]
-    .map((standing) => nextStep(index, standing))
+    .map((standing) => nextStep(index, standing, liftLimitKg))
     .sort((a, b) => ROOMS.indexOf(a.room) - ROOMS.indexOf(b.room));
 }
 
@@ -66,7 +80,7 @@ function pieceProjection(
   index: ShopIndex,
   found: ReadonlyMap<Id, Standing>,
   piece: Piece,
-  band: number,
+  { waxBand: band, liftLimitKg }: ProjectedWith,
 ): PieceProjection {
   const place = placeOf(index, piece);
   const nextIds = [...new Set(place.sections.map((section) => section.nextStepId).filter((id) => id !== null))];
@@ -85,7 +99,7 @@ function pieceProjection(
     ahead: place.ahead,
     begun: place.begun,
     sections: place.sections.map((spot) => ({ ...spot, name: index.section.get(spot.sectionId)!.name })),
-    next: nextSteps(index, found, nextIds),
+    next: nextSteps(index, found, nextIds, liftLimitKg),
     since: ended.length > 0 ? ended.reduce((a, b) => (a > b ? a : b)) : null,
     weight: pieceWeight(index, piece, band) ?? null,
     decisions: pieceDecisions(index, piece, band),
@@ -93,11 +107,7 @@ function pieceProjection(
 }
 
 /** Works out the projections of the given works: their pieces, moulds and trees, and the pieces that share those trees. */
-export function projections(
-  shop: Shop,
-  workIds: ReadonlySet<Id>,
-  settings: { waxBand: number; liftLimitKg: number },
-): Projection[] {
+export function projections(shop: Shop, workIds: ReadonlySet<Id>, settings: ProjectedWith): Projection[] {
   const index = indexShop(shop);
   const found = standings(index);
   const treesIn = (pieceIds: ReadonlySet<Id>) =>
@@ -113,7 +123,7 @@ export function projections(
   return [
     ...[...pieces].map((id): Projection => {
       const piece = index.piece.get(id)!;
-      const data = pieceProjection(index, found, piece, settings.waxBand);
+      const data = pieceProjection(index, found, piece, settings);
       return {
         id,
         carrier: 'piece',
@@ -132,7 +142,7 @@ export function projections(
       .filter((mould) => workIds.has(mould.workId))
       .map((mould): Projection => {
         const first = firstOpen(chainOf(index, mould.id));
-        const next = first && found.has(first.id) ? nextStep(index, found.get(first.id)!) : null;
+        const next = first && found.has(first.id) ? nextStep(index, found.get(first.id)!, settings.liftLimitKg) : null;
         const piece =
           (index.piecesOf.get(mould.workId) ?? []).find((each) => each.state === 'in work') ??
           index.piecesOf.get(mould.workId)?.[0];
@@ -142,6 +152,9 @@ export function projections(
           count: mouldUse(index, mould),
           decisions: mouldDecisions(index, mould),
           pieceId: piece?.id ?? null,
+          workId: mould.workId,
+          name: mould.name,
+          sectionIds: mould.sectionIds,
         };
         return {
           id: mould.id,
@@ -161,7 +174,7 @@ function treeProjection(index: ShopIndex, found: ReadonlyMap<Id, Standing>, id: 
   const tree = index.tree.get(id)!;
   const open = firstOpen(chainOf(index, id));
   const standing = open && found.get(open.id);
-  const next = standing ? nextStep(index, standing) : null;
+  const next = standing ? nextStep(index, standing, liftLimitKg) : null;
   const pieceIds = piecesOfStep(index, { carrier: 'tree', carrierId: id });
   const figures = treeFigures(index, id, liftLimitKg);
   const data = {

@@ -102,6 +102,7 @@ function piecesOf(given: SetUpWork, dueDate: string | null, routeVersion: number
     dueDate,
     holdReason: null,
     holdUntil: null,
+    holdShells: null,
     deliveredAt: null,
     orderId: null,
     routeVersion,

@@ -84,7 +84,9 @@ describe('what wants a decision', () => {
     const heavy = weighed(newId, 0.855);
     const decisions = (shop: Shop) =>
       pieceDecisions(indexShop(shop), shop.pieces[0]!, BAND).map(({ text }) => inWords(text));
-    expect(decisions(heavy)).toEqual(['Otter with Reed 1/1: wax 14 % over: +0.9 kg bronze']);
+    expect(decisions(heavy)).toEqual([
+      'Otter with Reed 1/1: wax 14 % over: +0.9 kg bronze. Mend the wax, or leave it so?',
+    ]);
     expect(decisions(play(heavy, openStep(heavy, 'join-tree'), newId))).toEqual([]);
     expect(decisions(weighed(newId, 0.76))).toEqual([]);
   });
@@ -97,7 +99,7 @@ describe('what wants a decision', () => {
     const index = indexShop({ ...spoilt, moulds: [mould] });
     // 5 before, 1 good, 1 spoilt; owed are pieces 2 (again), 3, 4 and 5
     expect(mouldUse(index, mould)).toEqual({ used: 7, owed: 4, left: 3 });
-    expect(inWords(mouldDecisions(index, mould)[0]!.text)).toContain('3 pulls left, 4 owed');
+    expect(inWords(mouldDecisions(index, mould)[0]!.text)).toContain('good for 3 pulls more, 4 are still to be pulled');
     expect(mouldDecisions(index, { ...mould, lifePulls: 60 })).toEqual([]);
   });
 });

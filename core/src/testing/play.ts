@@ -79,6 +79,7 @@ export function smallShop(given: SmallShop = {}, newId = counter(), from: Shop =
     dueDate: null,
     holdReason: null,
     holdUntil: null,
+    holdShells: null,
     deliveredAt: null,
     orderId: null,
     routeVersion: work.routeVersion,

@@ -33,6 +33,17 @@ export const daysBetween = (from: Day, to: Day): number => dayNumberOf(to) - day
 export const addDays = (day: Day, days: number): Day =>
   fromMs((dayNumberOf(day) + days) * DAY_MIN * MINUTE_MS).slice(0, 10);
 
+/** Days that follow one another as spans, from and until included; the earliest first. */
+export function daySpans(days: readonly Day[]): { readonly from: Day; readonly until: Day }[] {
+  const spans: { from: Day; until: Day }[] = [];
+  for (const day of [...days].sort()) {
+    const last = spans.at(-1);
+    if (last && daysBetween(last.until, day) <= 1) last.until = day;
+    else spans.push({ from: day, until: day });
+  }
+  return spans;
+}
+
 /** A span of minutes in shop words: `40 min`, `3 h 20 min`, `2 days 4 h`. */
 export function spanInWords(minutes: number): string {
   const whole = Math.round(Math.abs(minutes));

@@ -15,31 +15,31 @@ export const dayIn = (instant: Instant, zone: string): Day => local(instant, zon
 /** `Fri`. */
 export const formatWeekday = (day: Day): string => noon(day).toFormat('ccc');
 
-/** `Fri 14 May`. */
-export const formatWeekdayAndDay = (day: Day): string => noon(day).toFormat('ccc d LLL');
-
-/** `14 May`, and `14 May 2028` in another year than the present one of the shop. */
+/** `Fri 14 May`, and `Sun 14 May 2028` in another year than the present one of the shop. */
 export const formatDay = (day: Day, today: Day): string =>
-  noon(day).toFormat(day.slice(0, 4) === today.slice(0, 4) ? 'd LLL' : 'd LLL yyyy');
+  noon(day).toFormat(day.slice(0, 4) === today.slice(0, 4) ? 'ccc d LLL' : 'ccc d LLL yyyy');
 
 /** `10:40` in a zone. */
 export const formatTime = (instant: Instant, zone: string): string => local(instant, zone).toFormat('HH:mm');
 
-/** `14 May 2027, 10:40`. */
+/** `Fri 14 May 2027, 10:40`. */
 export const formatInstant = (instant: Instant, zone: string): string =>
-  local(instant, zone).toFormat('d LLL yyyy, HH:mm');
+  local(instant, zone).toFormat('ccc d LLL yyyy, HH:mm');
 
-/** As a person says it: `10:40 today`, `10:40 yesterday`, `Fri 10:40` within six days, else with the date. */
-export function formatWhen(instant: Instant, now: Instant, zone: string): string {
+const NEAR: Readonly<Record<number, string>> = { [-1]: 'yesterday', 0: 'today', 1: 'tomorrow' };
+
+/** As a person says it: `10:40 today`, `10:40 yesterday`, beyond these `Fri 14 May 10:40`. */
+export function formatWhen(instant: Instant, today: Day, zone: string): string {
   const day = dayIn(instant, zone);
-  const today = dayIn(now, zone);
-  const away = daysBetween(today, day);
   const time = formatTime(instant, zone);
-  if (away === 0) return `${time} today`;
-  if (away === 1) return `${time} tomorrow`;
-  if (away === -1) return `${time} yesterday`;
-  if (Math.abs(away) < 7) return `${formatWeekday(day)} ${time}`;
-  return `${formatDay(day, today)} ${time}`;
+  const near = NEAR[daysBetween(today, day)];
+  return near ? `${time} ${near}` : `${formatDay(day, today)} ${time}`;
+}
+
+/** A planned moment, only as exact as a plan is: by the hour today and tomorrow, beyond these the day. */
+export function formatPlanned(instant: Instant, today: Day, zone: string): string {
+  const day = dayIn(instant, zone);
+  return NEAR[daysBetween(today, day)] ? formatWhen(instant, today, zone) : formatDay(day, today);
 }
 
 /** What a clock on the wall of the shop shows at an instant. */
@@ -78,9 +78,9 @@ const WALL = { hour: 'ccc d LLL HH:mm', weekday: 'ccc d LLL', year: 'd LLL yyyy'
 export const formatWall = (wallMs: number, detail: keyof typeof WALL): string =>
   DateTime.fromMillis(wallMs, { zone: 'utc', locale: 'en-GB' }).toFormat(WALL[detail]);
 
-/** Who reads words in these units by the shop's clock; with the present instant, as a person says it. */
-export const shopReader = (zone: string, units: Units, now?: Instant): Reader => ({
+/** Who reads words in these units by the shop's clock; with the present day of the shop, as a person says it. */
+export const shopReader = (zone: string, units: Units, today?: Day): Reader => ({
   units,
-  instant: (instant) => (now === undefined ? formatInstant(instant, zone) : formatWhen(instant, now, zone)),
-  day: (day) => (now === undefined ? noon(day).toFormat('d LLL yyyy') : formatDay(day, dayIn(now, zone))),
+  instant: (instant) => (today === undefined ? formatInstant(instant, zone) : formatWhen(instant, today, zone)),
+  day: (day) => formatDay(day, today ?? ''),
 });

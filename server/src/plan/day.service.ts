@@ -1,42 +1,19 @@
-import type {
-  DayAnswer,
-  DayLine,
-  FireTime,
-  FloorAnswer,
-  HeatLine,
-  Id,
-  NextStep,
-  PlannedLoad,
-  ShopSettings,
-  Step,
-  Text,
-} from '@kalvet/core';
-import {
-  DEFAULT_ALLOY_ID,
-  EMPTY_SHOP,
-  addMinutes,
-  alloyOf,
-  counted,
-  indexShop,
-  kg as kilograms,
-  kindOf,
-  meltMinutes,
-  say,
-  stepName,
-  toMs,
-} from '@kalvet/core';
+import type { DayAnswer, FloorAnswer, Id, NextStep, PieceProjection } from '@kalvet/core';
+import { addMinutes } from '@kalvet/core';
 import { DateTime } from 'luxon';
 import { Op } from 'sequelize';
-import { rowsOf } from '../db/rows.ts';
+import type { Server } from '../http/request.ts';
+import { settingsOf } from '../people/settings.ts';
 import type { MouldStored } from '../shop/stored.ts';
 import { stored } from '../shop/stored.ts';
 import { floor } from '../work/floor.service.ts';
 import type { Store } from '../write/store.ts';
-import type { Server } from '../http/request.ts';
-import { settingsOf } from '../people/settings.ts';
+import { dayLine } from './day-line.ts';
+import type { PlannedUntil } from './later-today.ts';
+import { laterToday, plannedUntil } from './later-today.ts';
 import { plannedLoads } from './plan-page.service.ts';
-import type { Dates } from '@kalvet/core';
 import { plannedDates } from './read-plan.ts';
+import { timetable } from './timetable.ts';
 
 /** Loads and heats this far ahead are on the timetable. */
 const TIMETABLE_DAYS = 3;
@@ -72,19 +49,20 @@ export async function daySheet(server: Server, asked?: string): Promise<DayAnswe
     stored<MouldStored>(store, 'mould'),
   ]);
   const steps = nextSteps(shop, [...moulds.values()]);
-  const ids = [...steps.keys()];
-  const [versions, dates, day, planned] = await Promise.all([
-    versionsOf(store, ids),
-    plannedDates(store, shop.plan.planId, ids),
+  const [day, planned] = await Promise.all([
     sheetDay(server, shop.plan.planId, settings.timeZone, asked),
     plannedLoads(store, shop.plan.planId),
   ]);
+  const dayEnd = day.plus({ days: 1 }).toUTC().toISO()!;
+  const today = await plannedUntil(store, shop.plan.planId, dayEnd);
+  for (const [id, found] of await firstSteps(store, shop, today)) steps.set(id, found);
+  const ids = [...steps.keys()];
+  const [versions, dates] = await Promise.all([versionsOf(store, ids), plannedDates(store, shop.plan.planId, ids)]);
   const late = new Set(shop.works.flatMap(({ pieces }) => pieces.filter((piece) => piece.late).map(({ id }) => id)));
   const lines = [...steps].map(([id, { step, pieceIds }]) =>
-    line(step, { version: versions.get(id) ?? 1, dates: dates.get(id), pieceIds, late, after: false }),
+    dayLine(step, { version: versions.get(id) ?? 1, dates: dates.get(id), pieceIds, late, after: false }),
   );
-  const dayEnd = day.plus({ days: 1 }).toUTC().toISO()!;
-  const later = await laterToday(store, shop.plan.planId, dayEnd, lines);
+  const later = await laterToday(store, today, lines, late, settings.liftLimitKg);
   const loads = planned.filter(({ startsAt }) => startsAt <= addMinutes(now(), TIMETABLE_DAYS * 1440));
   return {
     change: shop.change,
@@ -94,7 +72,7 @@ export async function daySheet(server: Server, asked?: string): Promise<DayAnswe
     dayEnd,
     plan: shop.plan,
     lines: [...lines, ...later],
-    decisions: shop.decisions,
+    questions: shop.questions,
     timetable: timetable(shop.heats, loads, settings),
     heats: shop.heats,
     loads,
@@ -120,134 +98,17 @@ function nextSteps(shop: FloorAnswer, moulds: readonly MouldStored[]): Map<Id, F
   return found;
 }
 
-interface Beside {
-  readonly version: number;
-  readonly dates: Dates | undefined;
-  readonly pieceIds: readonly Id[];
-  readonly late: ReadonlySet<Id>;
-  readonly after: boolean;
+/** First steps of pieces that are not begun, where they are planned by the day's end: a wax to be pulled. */
+async function firstSteps(store: Store, shop: FloorAnswer, today: PlannedUntil): Promise<Map<Id, Found>> {
+  const ids = shop.works.flatMap(({ notBegun }) => notBegun.map(({ id }) => id));
+  const found = new Map<Id, Found>();
+  if (today.size === 0) return found;
+  for (const [pieceId, { next }] of await stored<PieceProjection>(store, 'piece', ids))
+    for (const step of next) if (today.has(step.stepId)) found.set(step.stepId, { step, pieceIds: [pieceId] });
+  return found;
 }
-
-const line = (step: NextStep, { version, dates, pieceIds, late, after }: Beside): DayLine => ({
-  ...step,
-  version,
-  through: kindOf(step.kind).through ?? null,
-  plannedStart: dates?.startsAt ?? null,
-  plannedEnd: dates?.endsAt ?? null,
-  load: dates?.load ?? null,
-  pieceIds,
-  late: pieceIds.some((id) => late.has(id)),
-  after,
-});
 
 async function versionsOf({ models }: Store, ids: readonly Id[]): Promise<Map<Id, number>> {
   const rows = await models.steps.findAll({ where: { id: ids }, attributes: ['id', 'version'], raw: true });
   return new Map((rows as unknown as { id: Id; version: number }[]).map(({ id, version }) => [id, version]));
-}
-
-interface PlannedRow {
-  readonly stepId: Id;
-  readonly startsAt: string;
-  readonly endsAt: string;
-  readonly load_: string | null;
-}
-
-/** What the plan has for today behind the next steps: the third dip of a tree whose second is not done yet. */
-async function laterToday(
-  store: Store,
-  planId: Id | null,
-  dayEnd: string,
-  lines: readonly DayLine[],
-): Promise<DayLine[]> {
-  const carriers = new Map(lines.map((each) => [each.carrierId, each]));
-  if (planId === null || carriers.size === 0) return [];
-  const known = new Set(lines.map(({ stepId }) => stepId));
-  const planned = (await rowsOf<PlannedRow>(store, 'plannedSteps', { planId, startsAt: { [Op.lt]: dayEnd } })).filter(
-    ({ stepId }) => !known.has(stepId),
-  );
-  const found = await rowsOf<Step>(store, 'steps', { id: planned.map(({ stepId }) => stepId), state: 'planned' });
-  const wanted = found.filter(({ carrierId }) => carriers.has(carrierId));
-  // How a coat is called goes by how many there are: its tree's steps are read with it.
-  const trees = wanted.filter(({ carrier }) => carrier === 'tree').map(({ carrierId }) => carrierId);
-  const index = indexShop({
-    ...EMPTY_SHOP,
-    steps: [...wanted, ...(await rowsOf<Step>(store, 'steps', { treeId: trees }))],
-  });
-  const dates = new Map(planned.map((row) => [row.stepId, row]));
-  return wanted
-    .map((step) => {
-      const before = carriers.get(step.carrierId)!;
-      const { startsAt, endsAt, load_ } = dates.get(step.id)!;
-      const next: NextStep = {
-        stepId: step.id,
-        kind: step.kind,
-        name: stepName(index, step),
-        on: before.on,
-        carrier: step.carrier,
-        carrierId: step.carrierId,
-        room: kindOf(step.kind).room,
-        state: 'planned',
-        waits: [before.name],
-        held: false,
-        readyAt: null,
-        tooOldAt: null,
-      };
-      const late = new Set(before.late ? before.pieceIds : []);
-      const beside = { dates: { startsAt, endsAt, load: load_ }, pieceIds: before.pieceIds, late, after: true };
-      return line(next, { version: step.version, ...beside });
-    })
-    .sort((a, b) => (a.plannedStart ?? '').localeCompare(b.plannedStart ?? ''));
-}
-
-/** Firings, melts and pours in the order of the clock; a melt's beginning counts back from its pour. */
-function timetable(heats: readonly HeatLine[], loads: readonly PlannedLoad[], settings: ShopSettings): FireTime[] {
-  const furnace = { powerKw: settings.furnaceKw, efficiency: settings.furnaceEfficiency };
-  const pours = heats
-    .filter(({ plannedFor, state }) => plannedFor !== null && state !== 'running')
-    .flatMap((heat) =>
-      meltAndPour(heat.plannedFor!, `H-${heat.number}`, heat.alloyId, heat.chargeKg, heat.trees.length, false),
-    );
-  const inHeats = new Set(heats.filter(({ plannedFor }) => plannedFor).map(({ plannedFor }) => plannedFor));
-  const planned = loads.flatMap((load) => {
-    if (load.kind === 'kiln')
-      return [
-        {
-          at: load.startsAt,
-          what: 'Fire the kiln',
-          text: `${counted(load.count, 'tree')}: ${load.labels.join(', ')}`,
-          planned: true,
-          why: 'as the plan has it',
-          stepId: null,
-        },
-      ];
-    // A heat that somebody planned is on the list by its own number.
-    return inHeats.has(load.startsAt)
-      ? []
-      : meltAndPour(load.startsAt, 'heat', load.alloyId ?? DEFAULT_ALLOY_ID, load.kg ?? 0, load.count, true);
-  });
-  return [...pours, ...planned].sort((a, b) => toMs(a.at) - toMs(b.at));
-
-  function meltAndPour(
-    at: string,
-    name: string,
-    alloyId: string,
-    kg: number,
-    trees: number,
-    byPlan: boolean,
-  ): FireTime[] {
-    const alloy = alloyOf(alloyId);
-    const melt = meltMinutes(kg, alloy, furnace);
-    const text: Text = say`${name}: ${kilograms(kg, 0)} ${alloy.name}, ${counted(trees, 'tree')}`;
-    return [
-      {
-        at: addMinutes(at, -Math.ceil(melt.value)),
-        what: 'Light the furnace',
-        text,
-        planned: byPlan,
-        why: melt.inWords,
-        stepId: null,
-      },
-      { at, what: 'Pour', text, planned: byPlan, why: byPlan ? 'as the plan has it' : 'planned for', stepId: null },
-    ];
-  }
 }

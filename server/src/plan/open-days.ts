@@ -1,5 +1,5 @@
 import type { Calendar, Day, Resource } from '@kalvet/core';
-import { dateOf, dayNumber, weekday } from '@kalvet/core';
+import { addDays, dateOf, dayNumber, weekday } from '@kalvet/core';
 import { rowsOf } from '../db/rows.ts';
 import type { Store } from '../write/store.ts';
 
@@ -20,4 +20,19 @@ export async function pourDays(store: Store, from: Day, to: Day): Promise<Day[]>
   const [crucible] = await rowsOf<Resource>(store, 'resources', { kind: 'crucible' });
   const [calendar] = crucible ? await rowsOf<Calendar>(store, 'calendars', { id: crucible.calendarId }) : [];
   return calendar ? openDays(calendar, from, to) : [];
+}
+
+/** How far the days reach that a calendar on a screen marks. */
+const DAYS_BACK = 70;
+const DAYS_AHEAD = 400;
+
+/** Pour days, and days on which nobody works in the rooms, around a day. */
+export async function daysAround(store: Store, today: Day): Promise<{ pourDays: Day[]; closedDays: Day[] }> {
+  const [from, to] = [addDays(today, -DAYS_BACK), addDays(today, DAYS_AHEAD)];
+  const hands = await rowsOf<Resource>(store, 'resources', { kind: 'people' });
+  const ids = [...new Set(hands.map(({ calendarId }) => calendarId))];
+  const calendars = await rowsOf<Calendar>(store, 'calendars', { id: ids });
+  const open = new Set(calendars.flatMap((calendar) => openDays(calendar, from, to)));
+  const all = Array.from({ length: DAYS_BACK + DAYS_AHEAD + 1 }, (_, i) => addDays(from, i));
+  return { pourDays: await pourDays(store, from, to), closedDays: all.filter((day) => !open.has(day)) };
 }

@@ -185,9 +185,17 @@ describe('branching', () => {
       await ready(piece, 'leak-test');
       const test = await shop.open(piece, 'leak-test');
       await shop.must(shop.record(test, 'patch', { how: 'light', where: 'tip' }, { note: 'hairline at the tip' }));
-      expect(inWords((await shop.floor()).decisions[0]!.text)).toContain(
-        'leak at test (hairline at the tip): patch or recast?',
+      expect(inWords((await shop.floor()).questions[0]!.text)).toContain(
+        'leaks (hairline at the tip). Patch it, or cast it again?',
       );
+      // Decided, it is asked no more, and who decided is on record; to patch it is still to be done.
+      const [asked] = (await shop.floor()).questions;
+      const [patch] = asked!.answers;
+      await shop.must(shop.send('post', `/api${patch!.write!.path}`, patch!.write!.body));
+      expect((await shop.floor()).questions).toEqual([]);
+      expect(inWords((await shop.piece(piece)).history[0]!.text)).toContain('decided, patch it');
+      const again = await shop.send('post', `/api${patch!.write!.path}`, { ...patch!.write!.body, version: 2 });
+      expect(again.status).toBe(409);
       await shop.must(shop.done((await ready(piece, 'patch')).id));
       const tree = (await shop.piece(piece)).lanes[0]!.attempts[0]!.tree!;
       expect(tree.wetSince).toBe(shop.now);
@@ -352,8 +360,8 @@ describe('branching', () => {
         const { piece: now } = await shop.piece(piece);
         expect([now.next[0]!.kind, now.sections[0]!.attempt]).withContext(outcome).toEqual([next, attempt]);
       }
-      expect((await shop.floor()).decisions.map(({ text }) => inWords(text))).toContain(
-        'short 1/1: poured short. Weld or recast?',
+      expect((await shop.floor()).questions.map(({ text }) => inWords(text))).toContain(
+        'short 1/1 poured short. Weld it up, or cast it again?',
       );
     });
 
@@ -532,7 +540,7 @@ describe('branching', () => {
       const { pieceIds } = await shop.setUp({ method: 'direct' });
       const piece = pieceIds[0]!;
       await shop.must(shop.record(await shop.open(piece, 'model-wax'), 'lost', {}, { note: 'sagged in the sun' }));
-      expect(inWords((await shop.floor()).decisions[0]!.text)).toContain('Model it again, or give it up?');
+      expect(inWords((await shop.floor()).questions[0]!.text)).toContain('Model it again, or give it up?');
       const { version } = (await shop.piece(piece)).piece;
       await shop.must(
         shop.send('post', `/api/pieces/${piece}/model-again`, { version, reason: 'the artist wants it' }),

@@ -40,6 +40,10 @@ export function stepRoutes(server: Server): Router {
     const body = check(schema.pin, request.body);
     await answerWrite(server, request, response, (ctx) => service.pinStep(ctx, idIn(request), body));
   });
+  routes.post('/steps/:id/decide', may('decide'), async (request, response) => {
+    const body = check(schema.decide, request.body);
+    await answerWrite(server, request, response, (ctx) => service.decide(ctx, idIn(request), body));
+  });
   routes.post('/records', may('record step'), async (request, response) => {
     const body = check(schema.recordMany, request.body);
     await answerWrite(server, request, response, (ctx) => service.recordMany(ctx, body));

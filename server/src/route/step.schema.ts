@@ -1,5 +1,5 @@
 import Joi from 'joi';
-import type { InsertStep, OneOfMany, RecordMany, RecordStep, SavePin, StartStep, TakeBack } from '@kalvet/core';
+import type { Decide, InsertStep, OneOfMany, RecordMany, RecordStep, SavePin, StartStep, TakeBack } from '@kalvet/core';
 import { KINDS, LETTERS, MOST, PINS } from '@kalvet/core';
 import { form, id, instant, note, oneOf, override, part, taken, text, typed, version } from '../write/schemas.ts';
 
@@ -52,6 +52,12 @@ export const insertStep = form<InsertStep>({
   carrierId: id().required(),
   why: text(LETTERS.why).required(),
   afterId: id().optional(),
+});
+
+export const decide = form<Decide>({
+  version: version(),
+  answer: text(20).required(),
+  castId: id().optional(),
 });
 
 export const takeBack = form<TakeBack>({ reason: text(LETTERS.why).required() });

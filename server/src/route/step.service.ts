@@ -1,5 +1,6 @@
 import type {
   Carrier,
+  Decide,
   Id,
   InsertStep,
   RecordMany,
@@ -11,7 +12,7 @@ import type {
   StepKind,
 } from '@kalvet/core';
 import * as core from '@kalvet/core';
-import { kindOf } from '@kalvet/core';
+import { kindOf, roomOfStep } from '@kalvet/core';
 import { lockCarriers } from '../shop/locked.ts';
 import { perform } from '../shop/perform.ts';
 import type { Context } from '../write/context.ts';
@@ -111,6 +112,14 @@ function checkOfTray(kind: StepKind, given: RecordMany, place: number): Record<s
       ),
     );
   }
+}
+
+/** Decides what a step asks. */
+export async function decide(ctx: Context, id: Id, given: Decide): Promise<{ stepId: Id }> {
+  ctx.may('decide');
+  const { index, step } = await claimStep(ctx, id, given.version, given);
+  ctx.may('decide', roomOfStep(index, step));
+  return (await perform(ctx, index, core.decide(index, step, given, await ctx.doing()))).answer;
 }
 
 /** Begins a step: from then on it runs, and a pull holds its mould. */

@@ -1,4 +1,4 @@
-import type { Figure, Id, MouldCount, NextStep, Room, Text } from '@kalvet/core';
+import type { Decision, Figure, Id, MouldCount, NextStep, Room } from '@kalvet/core';
 import { Op } from 'sequelize';
 import type { Where } from '../db/rows.ts';
 import type { Store } from '../write/store.ts';
@@ -23,8 +23,11 @@ export interface MouldStored {
   readonly inUse: boolean;
   readonly next: NextStep | null;
   readonly count: MouldCount;
-  readonly decisions: readonly { readonly text: Text; readonly urgent: boolean }[];
+  readonly decisions: readonly Decision[];
   readonly pieceId: Id | null;
+  readonly workId: Id;
+  readonly name: string;
+  readonly sectionIds: readonly Id[];
 }
 
 /** Rows that are read in one statement where there can be very many large ones. */

@@ -1,10 +1,11 @@
-import { SIGHTS, dayIn } from '@kalvet/core';
+import { SIGHTS, addDays, dayIn, instantAt, questions, wallTimeOf } from '@kalvet/core';
 import type {
   Day,
   FloorAnswer,
   FloorPiece,
   FloorWork,
   Id,
+  Instant,
   Piece,
   PieceProjection,
   PlannedPiece,
@@ -17,14 +18,19 @@ import { alloyOf, castFromWax, joined, lateness, markOf, plannedWax } from '@kal
 import { Op } from 'sequelize';
 import { changeNumber } from '../live/changes.ts';
 import { settingsOf } from '../people/settings.ts';
+import { pourDays } from '../plan/open-days.ts';
 import { currentPlan } from '../plan/read-plan.ts';
 import { openHeats, heatLine } from '../pour/heat-read.service.ts';
 import { GONE } from '../shop/load.ts';
 import { rowsOf } from '../db/rows.ts';
 import type { MouldStored, TreeStored } from '../shop/stored.ts';
 import { stored, storedOpen } from '../shop/stored.ts';
+import { newId } from '../write/new-id.ts';
 import { ordersOf, withOrderDue } from './orders.ts';
 import type { Server } from '../http/request.ts';
+
+/** Pour days further ahead than this are nobody's next. */
+const POUR_DAYS_AHEAD = 90;
 
 export const floorPiece = (
   piece: Piece,
@@ -77,6 +83,10 @@ export async function floor({ store, now }: Server, sights: readonly Sight[] = S
       ? [{ ...tree.next, pieceIds: tree.pieceIds, alloyId: tree.alloyId, pourKg: tree.pourKg }]
       : [],
   );
+  const titles = new Map(works.map(({ id, title }) => [id, title]));
+  const pours = heats.some(({ plannedFor }) => plannedFor !== null)
+    ? await pourDays(store, day, addDays(day, POUR_DAYS_AHEAD))
+    : [];
   const soonest = (a: TreeLine, b: TreeLine) => (a.readyAt ?? '9').localeCompare(b.readyAt ?? '9');
   return {
     change,
@@ -89,17 +99,29 @@ export async function floor({ store, now }: Server, sights: readonly Sight[] = S
       : [],
     works: works.map((work) => floorWork(work, sections, onFloor, delivered)).sort(byDue),
     mouldsInUse: [...moulds.values()].filter(({ inUse }) => inUse).length,
-    decisions: [
-      ...onFloor.flatMap((piece) => piece.decisions.map((decision) => ({ ...decision, pieceId: piece.id }))),
-      ...[...moulds.values()].flatMap((mould) =>
-        mould.decisions.map((decision) => ({ ...decision, pieceId: mould.pieceId })),
-      ),
-    ].sort((a, b) => Number(b.urgent) - Number(a.urgent)),
+    questions: questions({
+      now: now(),
+      pieces: onFloor.map((piece) => ({ ...piece, label: `${titles.get(piece.workId) ?? ''} ${markOf(piece)}` })),
+      moulds: [...moulds].map(([id, mould]) => ({ id, ...mould })),
+      lines,
+      heats,
+      notes: plan.stand.notes,
+      nextPour: (heat) => nextPour(heat.plannedFor, pours, settings.timeZone),
+      newId,
+    }),
     dips: lines.filter(({ room }) => room === 'shell').sort(soonest),
     fire: lines.filter(({ room }) => room === 'burnout').sort(soonest),
     pour: lines.filter(({ room }) => room === 'pour').sort(soonest),
     heats: heats.map(heatLine),
   };
+}
+
+/** The same hour of the next pour day behind a heat's own. */
+function nextPour(plannedFor: Instant | null, days: readonly Day[], zone: string): Instant | null {
+  if (plannedFor === null) return null;
+  const { day: own, hour, minute } = wallTimeOf(plannedFor, zone);
+  const next = days.find((day) => day > own);
+  return next === undefined ? null : instantAt({ day: next, hour, minute }, zone);
 }
 
 /** Works with the nearest due date first; those without one last, by number. */

@@ -90,7 +90,7 @@ describe('what the screens read', () => {
       expect(lane.wall!.value).toBeCloseTo(5.75, 2);
       expect(inWords(trees[0]!.pourWeight!.inWords)).toContain('70 % full');
       expect(piece.decisions.map(({ text }) => inWords(text))).toEqual([
-        'Otter with Reed 1/1: wax 14 % over: +0.9 kg bronze',
+        'Otter with Reed 1/1: wax 14 % over: +0.9 kg bronze. Mend the wax, or leave it so?',
       ]);
     });
 

@@ -151,6 +151,7 @@ function followDone(snapshot: PlanSnapshot, { from, to, minLag, maxLag }: Link, 
   if (end + maxLag < now) {
     grown.urgent.add(to.id);
     grown.notes.push({
+      cause: 'too old',
       text: `${stepLabel(index, to)}: longer after ${index.kind(from).name.toLowerCase()} than it should be`,
       stepId: to.id,
       urgent: true,
@@ -168,6 +169,7 @@ function noteTooHeavy(snapshot: PlanSnapshot, step: Step, notes: PlanNote[]): vo
   const { crucibleUsableKg } = snapshot.settings;
   if (pourKg > crucibleUsableKg)
     notes.push({
+      cause: 'heavy',
       text: say`${stepLabel(snapshot.index, step)}: ${kg(pourKg, 0)} is more than the crucible gives (${kg(crucibleUsableKg, 0)})`,
       stepId: step.id,
       urgent: true,
@@ -190,6 +192,7 @@ function fitIntoHours(
   if (hours.every(({ weekly, extra }) => extra.length > 0 || longestOpen(weekly) >= task.duration)) return;
   tasks.set(step.id, { ...task, spans: 'through' });
   notes.push({
+    cause: 'hours',
     text: `${stepLabel(index, step)} takes ${task.duration} min in one go; no opening hours are so long`,
     stepId: step.id,
     urgent: true,

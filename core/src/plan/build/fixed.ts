@@ -28,7 +28,12 @@ export function settleFixed(problem: PlanProblem, { label, running }: Names): Se
   const urgent: Id[] = [];
   const unpin = (task: PlanTask, why: string): PlanTask => {
     const { fixedStart, ...rest } = task;
-    notes.push({ text: `${label(task.id)} cannot be kept where it is pinned: ${why}`, stepId: task.id, urgent: true });
+    notes.push({
+      cause: 'pin',
+      text: `${label(task.id)} cannot be kept where it is pinned: ${why}`,
+      stepId: task.id,
+      urgent: true,
+    });
     urgent.push(task.id);
     return { ...rest, earliest: Math.max(rest.earliest ?? 0, fixedStart!) };
   };

@@ -64,7 +64,7 @@ function lateNotes(links: readonly PlanLink[], { label, carrier }: StepNames): P
       more.length === 0
         ? `${label(to)} cannot be done in time after ${before}`
         : `${on}: ${more.length + 1} steps come later than their waits allow, first ${label(to).split(' · ')[0]!.toLowerCase()}`;
-    return { text, stepId: to, urgent: true };
+    return { cause: 'wait', text, stepId: to, urgent: true };
   });
 }
 

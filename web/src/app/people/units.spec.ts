@@ -25,6 +25,8 @@ describe('the units of a person', () => {
       settings: DEFAULT_SETTINGS,
       people: [{ ...PERSON, units }],
       now: new Date().toISOString(),
+      pourDays: [],
+      closedDays: [],
       today: '2027-03-01',
       change: 2,
     };

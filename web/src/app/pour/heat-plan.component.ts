@@ -15,7 +15,6 @@ import type { ChangeHeat, HeatPlan as HeatGiven, PlanHeat, Text } from '@kalvet/
 import { DEFAULT_ALLOY_ID, alloyOf, charge } from '@kalvet/core';
 import { ButtonModule } from 'primeng/button';
 import { CheckboxModule } from 'primeng/checkbox';
-import { DatePickerModule } from 'primeng/datepicker';
 import { InputTextModule } from 'primeng/inputtext';
 import { SelectModule } from 'primeng/select';
 import { Cautions } from '../shared/cautions.component';
@@ -26,6 +25,7 @@ import { AmountPipe, WordsPipe } from '../shared/words.pipe';
 import { Refusal } from '../shared/refusal.component';
 import { ShopService } from '../shared/shop.service';
 import { Submission } from '../shared/submission';
+import { When } from '../shared/when/when.component';
 
 interface TreeRow {
   readonly treeId: string;
@@ -56,7 +56,7 @@ const WORTH_CHARGING_KG = 0.5;
     ButtonModule,
     AmountPipe,
     CheckboxModule,
-    DatePickerModule,
+    When,
     Field,
     QuantityInput,
     InputTextModule,

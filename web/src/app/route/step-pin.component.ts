@@ -2,23 +2,23 @@ import { ChangeDetectionStrategy, Component, computed, inject, input, output, si
 import { FormsModule } from '@angular/forms';
 import type { PinKind, SavePin, StepView } from '@kalvet/core';
 import { ButtonModule } from 'primeng/button';
-import { DatePickerModule } from 'primeng/datepicker';
 import { SelectButtonModule } from 'primeng/selectbutton';
 import { Field } from '../shared/field.component';
 import { Refusal } from '../shared/refusal.component';
 import { ShopService } from '../shared/shop.service';
 import { Submission } from '../shared/submission';
+import { When } from '../shared/when/when.component';
 
 /** A date that a person sets for a step, over the planner's: not before a moment, or exactly at it. */
 @Component({
   selector: 'kv-step-pin',
-  imports: [Field, FormsModule, ButtonModule, DatePickerModule, SelectButtonModule, Refusal],
+  imports: [Field, FormsModule, ButtonModule, Refusal, SelectButtonModule, When],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     @if (step().state === 'planned') {
       <section aria-label="Date of this step">
         @if (step().plannedStart && !step().pinKind) {
-          <p class="kv-soft">By the plan {{ shop.when(step().plannedStart) }}</p>
+          <p class="kv-soft">By the plan {{ shop.planned(step().plannedStart) }}</p>
         }
         @if (step().pinKind) {
           <p>
@@ -42,14 +42,7 @@ import { Submission } from '../shared/submission';
               (ngModelChange)="kind.set($event)"
               name="pinKind" />
             <kv-field label="When" for="pin-at" [error]="sending.fields()['at']">
-              <p-datepicker
-                inputId="pin-at"
-                name="pinAt"
-                [ngModel]="at()"
-                (ngModelChange)="at.set($event)"
-                [showTime]="true"
-                dateFormat="d M yy"
-                appendTo="body" />
+              <kv-when inputId="pin-at" [time]="true" [(value)]="at" />
             </kv-field>
             <button pButton type="submit" size="small" data-test="save-pin" [disabled]="!at() || sending.busy()">
               Pin it

@@ -1,30 +1,26 @@
 import { ChangeDetectionStrategy, Component, inject, input, model, signal } from '@angular/core';
 import { FormsModule } from '@angular/forms';
 import { DAY_MIN, addMinutes } from '@kalvet/core';
-import { DatePickerModule } from 'primeng/datepicker';
 import { MultiSelectModule } from 'primeng/multiselect';
 import { Field } from '../shared/field.component';
 import { ShopService } from '../shared/shop.service';
+import { asDay } from '../shared/time';
+import { When } from '../shared/when/when.component';
 
 /** Who did it and when it was done: now unless it is set back, in the shop's own hours. */
 @Component({
   selector: 'kv-who-when',
-  imports: [Field, FormsModule, DatePickerModule, MultiSelectModule],
+  imports: [Field, FormsModule, MultiSelectModule, When],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     <kv-field label="Done at" for="done-at" [error]="wrong()['endedAt']">
-      <p-datepicker
-        [showOnFocus]="false"
-        [showIcon]="true"
-        iconDisplay="input"
+      <kv-when
         inputId="done-at"
-        [(ngModel)]="endedAt"
-        [showTime]="true"
-        hourFormat="24"
-        dateFormat="d M yy"
-        [maxDate]="now"
-        [showButtonBar]="false"
-        appendTo="body" />
+        [time]="true"
+        towards="past"
+        [until]="tomorrow"
+        [value]="endedAt()"
+        (valueChange)="endedAt.set($event ?? endedAt())" />
     </kv-field>
     <kv-field label="By" for="done-by" [error]="wrong()['by']">
       <p-multiselect
@@ -39,17 +35,7 @@ import { ShopService } from '../shared/shop.service';
     </kv-field>
     @if (begun() || startedAt()) {
       <kv-field label="Begun at" for="begun-at" [error]="wrong()['startedAt']">
-        <p-datepicker
-          [showOnFocus]="false"
-          [showIcon]="true"
-          iconDisplay="input"
-          inputId="begun-at"
-          [(ngModel)]="startedAt"
-          [showTime]="true"
-          hourFormat="24"
-          dateFormat="d M yy"
-          [maxDate]="now"
-          appendTo="body" />
+        <kv-when inputId="begun-at" [time]="true" towards="past" [until]="tomorrow" [(value)]="startedAt" />
       </kv-field>
     } @else {
       <button type="button" class="kv-link more" (click)="begun.set(true)">Say when it was begun</button>
@@ -78,5 +64,5 @@ export class WhoWhen {
   readonly by = model.required<string[]>();
   protected readonly begun = signal(false);
   /** A little ahead, so that the minute that has just begun can be picked. */
-  protected readonly now = this.shop.picker(addMinutes(this.shop.exactNow(), DAY_MIN));
+  protected readonly tomorrow = asDay(this.shop.picker(addMinutes(this.shop.exactNow(), DAY_MIN)));
 }

@@ -1,5 +1,5 @@
-import type { FloorPiece, Room } from '@kalvet/core';
-import { ROOMS, ROOM_NAMES, formatWeekdayAndDay, markOf } from '@kalvet/core';
+import type { Day, FloorPiece, Room } from '@kalvet/core';
+import { ROOMS, ROOM_NAMES, formatDay, markOf } from '@kalvet/core';
 
 /** `2 in Shell, 1 in Pour`. */
 export function spread(sections: readonly { readonly room: Room }[]): string {
@@ -10,12 +10,12 @@ export function spread(sections: readonly { readonly room: Room }[]): string {
 }
 
 /** Whether it is late already or will be by its plan, and by how much. */
-export function lateInWords({ lateDays, dueDate }: Pick<FloorPiece, 'lateDays' | 'dueDate'>): string {
-  return `late by ${lateDays} ${lateDays === 1 ? 'day' : 'days'}${dueDate ? `, due ${formatWeekdayAndDay(dueDate)}` : ''}`;
+export function lateInWords({ lateDays, dueDate }: Pick<FloorPiece, 'lateDays' | 'dueDate'>, today: Day): string {
+  return `late by ${lateDays} ${lateDays === 1 ? 'day' : 'days'}${dueDate ? `, due ${formatDay(dueDate, today)}` : ''}`;
 }
 
 /** What the disc shows, in words: for hover, focus and screen readers. */
-export function pieceInWords(title: string, piece: FloorPiece): string {
+export function pieceInWords(title: string, piece: FloorPiece, today: Day): string {
   const where =
     piece.sections.length > 1
       ? `${piece.sections.length} sections: ${spread(piece.sections)}`
@@ -29,6 +29,6 @@ export function pieceInWords(title: string, piece: FloorPiece): string {
     ...recast,
     ...(piece.state === 'hold' ? [`on hold: ${piece.holdReason ?? ''}`] : []),
     ...(piece.state === 'lost' ? ['lost: wants a decision'] : []),
-    ...(piece.late ? [lateInWords(piece)] : []),
+    ...(piece.late ? [lateInWords(piece, today)] : []),
   ].join(' · ');
 }

@@ -7,8 +7,7 @@ import {
   dayIn,
   formatDay,
   formatInstant,
-  formatTime,
-  formatWeekday,
+  formatPlanned,
   formatWhen,
   fromMs,
   inWords,
@@ -26,6 +25,8 @@ import { Session } from './session.service';
 import { fromPicker, toPicker } from './time';
 
 const TICK_MS = 15_000;
+/** Stands for a moment that nobody could read. */
+const NO_TIME = 'no time';
 
 /** Who works here, the shop's settings, and its clock: the server's time, in the shop's own zone. */
 @Injectable({ providedIn: 'root' })
@@ -48,10 +49,15 @@ export class ShopService {
   });
   readonly now = computed<Instant>(() => fromMs(this.tick() + this.offsetMs));
   readonly zone = computed(() => this.settings().timeZone);
-  private readonly today = computed<Day>(() => dayIn(this.now(), this.zone()));
+  readonly today = computed<Day>(() => dayIn(this.now(), this.zone()));
   /** What the person who works here reads and types in. */
   readonly units = computed<Units>(() => this.person()?.units ?? METRIC);
-  private readonly reader = computed<Reader>(() => shopReader(this.zone(), this.units()));
+  private readonly reader = computed<Reader>(() => shopReader(this.zone(), this.units(), this.today()));
+  /** Days on which metal can be poured, and on which nobody works, as far as a calendar reaches. */
+  readonly days = computed(() => ({
+    pourDays: new Set(this.answer()?.pourDays ?? []),
+    closedDays: new Set(this.answer()?.closedDays ?? []),
+  }));
 
   constructor() {
     setInterval(() => this.tick.set(Date.now()), TICK_MS);
@@ -86,6 +92,8 @@ export class ShopService {
    * one minute keep their order.
    */
   instantOf(picked: Date): Instant {
+    // What could not be read as a time is refused by the server, by name.
+    if (Number.isNaN(picked.getTime())) return NO_TIME;
     const said = fromPicker(picked, this.zone());
     const now = this.exactNow();
     return said.slice(0, 16) === now.slice(0, 16) ? now : said;
@@ -120,15 +128,14 @@ export class ShopService {
   /** The sign that numbers of a unit are shown and typed with: `lb` for kilograms. */
   sign = (unit: Unit): string => signOf(unit, this.units());
 
-  /** `10:40 today`, `Fri 10:40`, `14 May 10:40`. */
-  when = (instant: Instant | null): string => (instant ? formatWhen(instant, this.now(), this.zone()) : '');
-  /** `Fri 10:40`, whatever day it is. */
-  weekdayAt = (instant: Instant): string =>
-    `${formatWeekday(dayIn(instant, this.zone()))} ${formatTime(instant, this.zone())}`;
-  /** `14 May 2027, 10:40`. */
+  /** `10:40 today`, `Fri 14 May 10:40`. */
+  when = (instant: Instant | null): string => (instant ? formatWhen(instant, this.today(), this.zone()) : '');
+  /** A planned moment: the hour today and tomorrow, beyond these the day. */
+  planned = (instant: Instant | null): string => (instant ? formatPlanned(instant, this.today(), this.zone()) : '');
+  /** `Fri 14 May 2027, 10:40`. */
   at = (instant: Instant | null): string => (instant ? formatInstant(instant, this.zone()) : '');
-  /** The day of an instant in the shop's hours: `14 May`. */
+  /** The day of an instant in the shop's hours: `Fri 14 May`. */
   dayOf = (instant: Instant): string => formatDay(dayIn(instant, this.zone()), this.today());
-  /** `14 May`, with the year where it is another one. */
+  /** `Fri 14 May`, with the year where it is another one. */
   day = (day: Day | null): string => (day ? formatDay(day, this.today()) : '');
 }

@@ -30,7 +30,7 @@ describe('what stands above every page', () => {
   it('alarms a manager, and nobody else, when proven copies are missing', async () => {
     const backup = { checkedAt: '2027-03-01T08:00:00.000Z', overdue: true, trouble: 'the second place is away' };
     const text = await standing({ backup });
-    expect(text).toContain('The last proven backup is of 1 Mar 2027, 08:00.');
+    expect(text).toContain('The last proven backup is of Mon 1 Mar 2027, 08:00.');
     expect(text).toContain('the second place is away');
     expect(await standing({ backup }, ['hand'])).toBe('');
     expect(await standing({ backup: { ...backup, checkedAt: null, trouble: null } })).toContain('no proven backup yet');

@@ -25,5 +25,6 @@ const two = (value: number) => String(value).padStart(2, '0');
 const dayPicked = (picked: Date): Day =>
   `${String(picked.getFullYear()).padStart(4, '0')}-${two(picked.getMonth() + 1)}-${two(picked.getDate())}`;
 
-/** The day that a picker shows. */
-export const asDay = (picked: Date | null): Day | null => (picked ? dayPicked(picked) : null);
+/** The day that a picker shows; one that could not be read is refused by the server, by name. */
+export const asDay = (picked: Date | null): Day | null =>
+  picked === null ? null : Number.isNaN(picked.getTime()) ? 'no day' : dayPicked(picked);

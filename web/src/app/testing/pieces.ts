@@ -1,5 +1,15 @@
 // Pieces for specs of the screens.
-import type { HeatAnswer, PlanStand, FloorPiece, FloorWork, NextStep, Room, StepForm, StepView } from '@kalvet/core';
+import type {
+  HeatAnswer,
+  PlanStand,
+  FloorPiece,
+  FloorWork,
+  NextStep,
+  Room,
+  StepForm,
+  StepView,
+  Question,
+} from '@kalvet/core';
 import { PATTERN_WAX_DENSITY } from '@kalvet/core';
 
 export const planStand = (rest: Partial<PlanStand> = {}): PlanStand => ({
@@ -70,11 +80,29 @@ export const floorWork = (pieces: readonly FloorPiece[], rest: Partial<FloorWork
   ...rest,
 });
 
+/** Something that wants a decision, with one button that decides it. */
+export const question = (n: number): Question => ({
+  key: `step st-${n}`,
+  text: `Thing ${n}?`,
+  costs: '19 days',
+  days: 19,
+  urgent: true,
+  pieceId: null,
+  answers: [
+    {
+      label: 'Patch it',
+      write: { path: `/steps/st-${n}/decide`, method: 'post', body: { version: 3, answer: 'patch' } },
+    },
+  ],
+});
+
 export const nextStep = (rest: Partial<NextStep>): NextStep => ({
   stepId: 'st-1',
   kind: 'coat',
   name: 'Dip coat 3 of 8',
   on: 'T-1',
+  title: 'Otter with Reed',
+  numbers: '',
   carrier: 'tree',
   carrierId: 't-1',
   room: 'shell',

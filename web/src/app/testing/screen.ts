@@ -75,6 +75,8 @@ export function bed(
     people: [{ ...PERSON, ...person }, ...others],
     now: new Date().toISOString(),
     today: '2027-03-01',
+    pourDays: [],
+    closedDays: [],
     change: 1,
   });
   return http;

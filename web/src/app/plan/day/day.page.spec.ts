@@ -1,7 +1,7 @@
 import type { HttpTestingController } from '@angular/common/http/testing';
 import { RouterTestingHarness } from '@angular/router/testing';
 import type { DayAnswer, DayLine } from '@kalvet/core';
-import { nextStep, planStand } from '../../testing/pieces';
+import { nextStep, planStand, question } from '../../testing/pieces';
 import { bed } from '../../testing/screen';
 import { DayPage } from './day.page';
 
@@ -26,7 +26,7 @@ const answer = (rest: Partial<DayAnswer> = {}): DayAnswer => ({
   dayEnd: at(24 * 60),
   plan: planStand(),
   lines: [],
-  decisions: [],
+  questions: [],
   timetable: [],
   heats: [],
   loads: [],
@@ -97,13 +97,13 @@ describe('the day sheet', () => {
     expect(root().querySelector('[data-test=together]')).toBeNull();
   });
 
-  it('shows the most urgent decisions first and the rest when asked', async () => {
-    const decisions = Array.from({ length: 14 }, (_, i) => ({ text: `Thing ${i}`, urgent: i === 13, pieceId: null }));
-    await open(answer({ decisions }));
-    const shown = () => [...root().querySelectorAll('.decide li')].map((li) => li.textContent!.trim());
-    expect([shown().length, shown()[0]]).toEqual([9, 'Thing 13']);
+  it('shows the dearest questions first and the rest when asked', async () => {
+    await open(answer({ questions: Array.from({ length: 14 }, (_, i) => question(i)) }));
+    const shown = () => [...root().querySelectorAll('.decide li')];
+    expect([shown().length, shown()[0]!.textContent]).toEqual([4, jasmine.stringContaining('Thing 0?')]);
+    expect(shown()[0]!.textContent).toContain('19 days');
     [...root().querySelectorAll<HTMLElement>('button')]
-      .find((each) => each.textContent!.includes('and 5 more'))!
+      .find((each) => each.textContent!.includes('and 10 more'))!
       .click();
     await settle();
     expect(shown().length).toBe(14);

@@ -3,13 +3,14 @@ import { toSignal } from '@angular/core/rxjs-interop';
 import { FormsModule } from '@angular/forms';
 import { ActivatedRoute, Router, RouterLink } from '@angular/router';
 import type { DayAnswer, DayLine, Room } from '@kalvet/core';
-import { ROOMS, ROOM_NAMES, addDays, dayIn, formatTime, formatWeekdayAndDay } from '@kalvet/core';
+import { ROOMS, ROOM_NAMES, addDays, addMinutes, dayIn, formatDay, formatTime } from '@kalvet/core';
 import { ButtonModule } from 'primeng/button';
 import { CheckboxModule } from 'primeng/checkbox';
 import { DrawerModule } from 'primeng/drawer';
 import { StepPanel } from '../../route/step-panel.component';
 import { pageData } from '../../shared/page-data';
 import { PlanStandText } from '../../shared/plan-stand.component';
+import { Question } from '../../shared/question.component';
 import { RAIL, roomColour } from '../../shared/rooms';
 import { Session } from '../../shared/session.service';
 import { ShopService } from '../../shared/shop.service';
@@ -27,8 +28,8 @@ const DUE_WORDS: Readonly<Record<Due, string>> = {
   waits: 'Waits',
 };
 
-/** The most urgent come first; the kiln and the furnace must stay in sight under them. */
-const DECISIONS_AT_FIRST = 9;
+/** The dearest come first; the kiln and the furnace must stay in sight under them. */
+const QUESTIONS_AT_FIRST = 4;
 
 /** Today by room: what to do now, what comes due, what is overdue; ticked off here, and printed on a page a room. */
 @Component({
@@ -40,6 +41,7 @@ const DECISIONS_AT_FIRST = 9;
     CheckboxModule,
     DrawerModule,
     PlanStandText,
+    Question,
     RecordMany,
     StepPanel,
     WordsPipe,
@@ -70,7 +72,7 @@ export class DayPage {
   protected readonly dayWords = computed(() => {
     const { day, today } = this.answer() ?? {};
     if (!day) return '';
-    const text = formatWeekdayAndDay(day);
+    const text = formatDay(day, today ?? day);
     return day === today ? `${text}, today` : text;
   });
   protected readonly stepId = computed(() => this.query()?.get('step') ?? null);
@@ -94,16 +96,10 @@ export class DayPage {
           .filter(({ lines }) => lines.length > 0),
       })),
   );
-  protected readonly decisions = computed(() => {
-    const answer = this.answer();
-    if (!answer) return [];
-    return [...answer.decisions, ...answer.plan.notes.map((note) => ({ ...note, pieceId: null }))].sort(
-      (a, b) => Number(b.urgent) - Number(a.urgent),
-    );
-  });
-  protected readonly allDecisions = signal(false);
-  protected readonly decisionsShown = computed(() =>
-    this.allDecisions() ? this.decisions() : this.decisions().slice(0, DECISIONS_AT_FIRST),
+  protected readonly questions = computed(() => this.answer()?.questions ?? []);
+  protected readonly allQuestions = signal(false);
+  protected readonly questionsShown = computed(() =>
+    this.allQuestions() ? this.questions() : this.questions().slice(0, QUESTIONS_AT_FIRST),
   );
   /** Fires of the next days, today's first. */
   protected readonly fires = computed(() => (this.answer()?.timetable ?? []).slice(0, 12));
@@ -175,16 +171,20 @@ export class DayPage {
 
   /** What is to be said beside a line: too old, drying until, which load, the heat. */
   protected says(line: DayLine): string {
-    if (line.after) return `after ${line.waits.join(', ')}`;
+    if (line.after) return line.waits.length > 0 ? `after ${line.waits.join(', ')}` : '';
     if (line.tooOldAt !== null && line.tooOldAt < this.shop.now())
       return `too old since ${this.shop.when(line.tooOldAt)}`;
     const parts = [
       line.readyAt !== null && line.readyAt > this.shop.now() ? `ready ${this.shop.when(line.readyAt)}` : '',
-      line.tooOldAt !== null ? `too old from ${this.shop.when(line.tooOldAt)}` : '',
-      line.plannedEnd !== null && line.state === 'running' ? `to end ${this.shop.when(line.plannedEnd)}` : '',
+      // Only what comes near: every green coat has its end.
+      line.tooOldAt !== null && line.tooOldAt < this.soon() ? `too old from ${this.shop.when(line.tooOldAt)}` : '',
+      line.plannedEnd !== null && line.state === 'running' ? `to end ${this.shop.planned(line.plannedEnd)}` : '',
     ];
     return parts.filter(Boolean).join(', ');
   }
+
+  /** A maximum wait is worth a word when it ends within a day and a half: overnight nobody works. */
+  private readonly soon = computed(() => addMinutes(this.shop.now(), 36 * 60));
 
   protected print(): void {
     window.print();

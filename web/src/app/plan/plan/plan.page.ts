@@ -84,7 +84,7 @@ export class PlanPage {
             room,
             x: x(at(start)),
             width: Math.max(2, x(at(end)) - x(at(start))),
-            title: `${ROOM_NAMES[room]}: ${this.shop.at(start)} to ${this.shop.at(end)}`,
+            title: `${ROOM_NAMES[room]}: ${this.shop.planned(start)} to ${this.shop.planned(end)}`,
           })),
         due: row.dueDate ? x(dayEnds(row.dueDate)) : null,
         end: row.finishesAt ? x(at(row.finishesAt)) : null,
@@ -221,6 +221,6 @@ export class PlanPage {
       load.kind === 'heat'
         ? `Heat of ${this.shop.amount(load.kg ?? 0, 'kg', 0)} ${alloyOf(load.alloyId ?? 'C87300').name}`
         : 'Kiln load';
-    return `${what}, ${this.shop.at(load.startsAt)}: ${load.labels.join(', ')}`;
+    return `${what}, ${this.shop.planned(load.startsAt)}: ${load.labels.join(', ')}`;
   }
 }

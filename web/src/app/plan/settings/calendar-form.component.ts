@@ -11,23 +11,27 @@ import {
   untracked,
 } from '@angular/core';
 import { FormsModule } from '@angular/forms';
-import type { Calendar, SaveCalendar } from '@kalvet/core';
+import type { Calendar, Day, SaveCalendar } from '@kalvet/core';
+import { addDays, daySpans, daysBetween } from '@kalvet/core';
 import { ButtonModule } from 'primeng/button';
-import { DatePickerModule } from 'primeng/datepicker';
 import { InputTextModule } from 'primeng/inputtext';
 import { Field } from '../../shared/field.component';
 import { Refusal } from '../../shared/refusal.component';
 import { ShopService } from '../../shared/shop.service';
 import { Submission } from '../../shared/submission';
+import { When } from '../../shared/when/when.component';
 import { asDay, dayPicker } from '../../shared/time';
 import { hoursInWords, parseHours } from '../../shared/hours';
+
+/** A shop is not closed for longer at once. */
+const MOST_CLOSED = 120;
 
 const DAYS = ['Mon', 'Tue', 'Wed', 'Thu', 'Fri', 'Sat', 'Sun'];
 
 /** Opening hours as a person types them: a line a weekday, closed days, and days with hours of their own. */
 @Component({
   selector: 'kv-calendar-form',
-  imports: [Field, FormsModule, ButtonModule, DatePickerModule, InputTextModule, Refusal],
+  imports: [Field, FormsModule, ButtonModule, InputTextModule, Refusal, When],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     <form (ngSubmit)="save()" autocomplete="off">
@@ -50,35 +54,35 @@ const DAYS = ['Mon', 'Tue', 'Wed', 'Thu', 'Fri', 'Sat', 'Sun'];
           }
         }
       </div>
-      <kv-field label="Closed days" [for]="key('closed')">
-        <p-datepicker
-          [inputId]="key('closed')"
-          name="closed"
-          [ngModel]="closed()"
-          (ngModelChange)="closed.set($event ?? [])"
-          selectionMode="multiple"
-          dateFormat="d M yy"
-          [showIcon]="true"
-          iconDisplay="input"
-          [showOnFocus]="false"
-          placeholder="none"
-          appendTo="body" />
-      </kv-field>
+      <fieldset>
+        <legend>Closed days</legend>
+        <ul class="closed">
+          @for (span of spans(); track span.from) {
+            <li>
+              {{ span.words }}
+              <button type="button" class="kv-link" (click)="open(span)">open it</button>
+            </li>
+          } @empty {
+            <li class="kv-soft">none</li>
+          }
+        </ul>
+        <div class="extra">
+          <kv-when [inputId]="key('closed')" ariaLabel="closed from" placeholder="from, 24 Dec" [(value)]="closeFrom" />
+          <kv-when ariaLabel="closed until" placeholder="until (if more days)" [(value)]="closeUntil" />
+          <button pButton type="button" severity="secondary" [text]="true" [disabled]="!closeFrom()" (click)="close()">
+            Close
+          </button>
+        </div>
+      </fieldset>
       <fieldset>
         <legend>Extra hours on a date, closed or not</legend>
         @for (extra of extras(); track $index; let i = $index) {
           <div class="extra">
-            <p-datepicker
+            <kv-when
               [inputId]="key('extra' + i)"
-              [name]="'extra' + i"
-              [ngModel]="extra.date"
-              (ngModelChange)="setExtra(i, { date: $event })"
-              dateFormat="d M yy"
-              [showIcon]="true"
-              iconDisplay="input"
-              [showOnFocus]="false"
-              ariaLabel="Date"
-              appendTo="body" />
+              [value]="extra.date"
+              (valueChange)="setExtra(i, { date: $event })"
+              ariaLabel="Date" />
             <input
               pInputText
               [id]="key('extra-hours' + i)"
@@ -137,9 +141,12 @@ const DAYS = ['Mon', 'Tue', 'Wed', 'Thu', 'Fri', 'Sat', 'Sun'];
       font-size: 0.93rem;
       padding: 0;
     }
+    .closed li {
+      padding: 2px 0;
+    }
     .extra {
       display: grid;
-      grid-template-columns: 150px minmax(0, 1fr) auto;
+      grid-template-columns: minmax(0, 1fr) minmax(0, 1fr) auto;
       gap: 6px;
       margin: 4px 0;
     }
@@ -160,7 +167,17 @@ export class CalendarForm {
   protected readonly week = linkedSignal(() =>
     DAYS.map((_, i) => hoursInWords(this.calendar().weekly.filter(({ day }) => day === i + 1))),
   );
-  protected readonly closed = linkedSignal<Date[]>(() => this.calendar().closed.map((day) => dayPicker(day)));
+  protected readonly closed = linkedSignal<readonly Day[]>(() => this.calendar().closed);
+  /** Closed days that follow one another are one span. */
+  protected readonly spans = computed(() =>
+    daySpans(this.closed()).map(({ from, until }) => ({
+      from,
+      until,
+      words: from === until ? this.shop.day(from) : `${this.shop.day(from)} – ${this.shop.day(until)}`,
+    })),
+  );
+  protected readonly closeFrom = signal<Date | null>(null);
+  protected readonly closeUntil = signal<Date | null>(null);
   protected readonly extras = linkedSignal<{ date: Date | null; hours: string }[]>(() =>
     this.calendar().extra.map(({ date, from, to }) => ({
       date: dayPicker(date),
@@ -188,6 +205,23 @@ export class CalendarForm {
     this.week.update((week) => week.map((each, i) => (i === place ? text : each)));
   }
 
+  /** Closes a day, or every day from one to another. */
+  protected close(): void {
+    const from = asDay(this.closeFrom());
+    if (from === null) return;
+    const until = asDay(this.closeUntil()) ?? from;
+    const days = Array.from({ length: Math.min(MOST_CLOSED, daysBetween(from, until) + 1) }, (_, i) =>
+      addDays(from, i),
+    );
+    this.closed.update((closed) => [...new Set([...closed, ...days])].sort());
+    this.closeFrom.set(null);
+    this.closeUntil.set(null);
+  }
+
+  protected open({ from, until }: { readonly from: Day; readonly until: Day }): void {
+    this.closed.update((closed) => closed.filter((day) => day < from || day > until));
+  }
+
   protected addExtra(): void {
     this.extras.update((extras) => [...extras, { date: null, hours: '' }]);
   }
@@ -212,7 +246,7 @@ export class CalendarForm {
       name: this.name().trim(),
       always: false,
       weekly: this.read().flatMap(({ windows }, i) => windows.map((window) => ({ day: i + 1, ...window }))),
-      closed: this.closed().flatMap((date) => asDay(date) ?? []),
+      closed: [...this.closed()],
       extra: extras.flatMap(({ date, windows }) => windows.map((window) => ({ date, ...window }))),
     };
     this.sending.send('/calendars', body, () => this.done.emit(), { said: 'Saved; dates follow' });

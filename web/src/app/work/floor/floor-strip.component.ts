@@ -1,5 +1,5 @@
 import { ChangeDetectionStrategy, Component, computed, inject, input, output } from '@angular/core';
-import type { FloorAnswer, Text, TreeLine } from '@kalvet/core';
+import type { FloorAnswer, TreeLine } from '@kalvet/core';
 import { alloyOf, kindOf } from '@kalvet/core';
 import { AmountPipe, WordsPipe } from '../../shared/words.pipe';
 import { ShopService } from '../../shared/shop.service';
@@ -18,34 +18,12 @@ export class FloorStrip {
   protected readonly shop = inject(ShopService);
   readonly floor = input.required<FloorAnswer>();
   readonly show = output<string>();
+  /** The whole list of what wants a decision. */
+  readonly decide = output();
 
   protected readonly most = MOST;
-  /** Decisions that the records hold, and what became too old while nobody looked. */
-  protected readonly decisions = computed(() => {
-    const now = this.shop.now();
-    const lines = [...this.floor().dips, ...this.floor().fire, ...this.floor().pour];
-    const isTooOld = (line: TreeLine) => line.tooOldAt !== null && line.tooOldAt < now && line.waits.length === 0;
-    const tooOld = lines.filter(isTooOld).map((line): { text: Text; urgent: boolean; pieceId: string | null } => ({
-      text: `${line.on}: too old for ${line.name.toLowerCase()} since ${this.shop.when(line.tooOldAt)}`,
-      urgent: true,
-      pieceId: line.pieceIds[0] ?? null,
-    }));
-    // What the plan could not keep, but for what is said already.
-    const said = new Set(lines.filter(isTooOld).map(({ stepId }) => stepId));
-    const notes = this.floor()
-      .plan.notes.filter(({ stepId }) => stepId === null || !said.has(stepId))
-      .map(({ text, urgent, stepId }) => ({
-        text,
-        urgent,
-        pieceId: lines.find((line) => line.stepId === stepId)?.pieceIds[0] ?? null,
-      }));
-    return [
-      ...this.floor().decisions.filter(({ urgent }) => urgent),
-      ...tooOld,
-      ...notes,
-      ...this.floor().decisions.filter(({ urgent }) => !urgent),
-    ];
-  });
+  protected readonly questions = computed(() => this.floor().questions);
+  protected readonly shown = computed(() => this.questions().slice(0, MOST - 1));
   protected readonly dips = computed(() => this.floor().dips.filter((line) => line.waits.length === 0));
   protected readonly fire = computed(() => this.floor().fire.filter((line) => line.waits.length === 0));
   protected readonly heats = computed(() =>

@@ -3,7 +3,7 @@ import type { HttpTestingController } from '@angular/common/http/testing';
 import { Router } from '@angular/router';
 import { RouterTestingHarness } from '@angular/router/testing';
 import type { FloorAnswer } from '@kalvet/core';
-import { floorPiece, floorWork, nextStep, planStand } from '../../testing/pieces';
+import { floorPiece, floorWork, nextStep, planStand, question } from '../../testing/pieces';
 import { bed } from '../../testing/screen';
 import { FloorPage } from './floor.page';
 
@@ -15,7 +15,7 @@ const floor = (works: FloorAnswer['works'], rest: Partial<FloorAnswer> = {}): Fl
   mouldsInUse: 0,
   plan: planStand(),
   orders: [],
-  decisions: [],
+  questions: [],
   dips: [],
   fire: [],
   pour: [],
@@ -53,7 +53,7 @@ describe('the Floor', () => {
     await open('/floor', floor([floorWork([held, recast], { title: 'Heron', sectionCount: 2 })]));
     const labels = [...root().querySelectorAll('.disc')].map((disc) => disc.getAttribute('aria-label'));
     expect(labels).toEqual([
-      'Heron 2/8 · 2 sections: 1 in Wax, 1 in Chasing · Section 1 is cast again, attempt 2 · late by 3 days, due Mon 1 Feb',
+      'Heron 2/8 · 2 sections: 1 in Wax, 1 in Chasing · Section 1 is cast again, attempt 2 · late by 3 days, due Mon 1 Feb 2027',
       'Heron 4/8 · 2 sections: 1 in Shell, 1 in Pour · on hold: client undecided',
     ]);
     expect(root().querySelectorAll('.tail').length).toBe(2);
@@ -75,29 +75,17 @@ describe('the Floor', () => {
     expect(root().querySelectorAll('.names h2').length).toBe(2);
   });
 
-  it('puts what wants a decision first, what became too old by the clock among it', async () => {
-    const tooOld = {
-      ...nextStep({ name: 'Dip coat 3 of 8', on: 'T-1', tooOldAt: '2026-01-01T10:00:00.000Z' }),
-      pieceIds: ['piece-1'],
-      alloyId: 'C87300',
-      pourKg: null,
-    };
-    await open(
-      '/floor',
-      floor([floorWork([floorPiece(1, ['shell'])])], {
-        dips: [tooOld],
-        decisions: [
-          { text: 'Mallet mould M-5: 2 pulls left, 3 owed', urgent: false, pieceId: null },
-          { text: 'Otter 9/12: wax 14 % over', urgent: true, pieceId: 'piece-1' },
-        ],
-      }),
-    );
-    const lines = [...root().querySelectorAll('[aria-labelledby=strip-decide] li')].map((line) =>
-      line.textContent!.trim(),
-    );
-    expect(lines[0]).toContain('Otter 9/12');
-    expect(lines[1]).toContain('T-1: too old for dip coat 3 of 8');
-    expect(lines[2]).toContain('2 pulls left, 3 owed');
+  it('shows the dearest questions under the rows, and all of them with their buttons when asked', async () => {
+    await open('/floor', floor([floorWork([floorPiece(1, ['shell'])])], { questions: [1, 2, 3, 4, 5].map(question) }));
+    const lines = () =>
+      [...root().querySelectorAll('[aria-labelledby=strip-decide] li')].map((li) => li.textContent!.trim());
+    expect(lines()).toEqual(['Thing 1?', 'Thing 2?', 'Thing 3?', 'all 5, with what they cost']);
+    root().querySelector<HTMLElement>('[data-test=decide]')!.click();
+    await harness.fixture.whenStable();
+    expect(document.body.querySelectorAll('kv-question').length).toBe(5);
+    document.body.querySelector<HTMLElement>('kv-question [data-test=answer]')!.click();
+    const { request } = http.expectOne('/api/steps/st-1/decide');
+    expect([request.method, request.body]).toEqual(['POST', { version: 3, answer: 'patch' }]);
   });
 
   it('keeps the floor on the screen when reading it again fails', async () => {

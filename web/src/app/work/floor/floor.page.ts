@@ -11,6 +11,7 @@ import { PopoverModule } from 'primeng/popover';
 import { SelectModule } from 'primeng/select';
 import { Disc } from '../../shared/disc.component';
 import { PlanStandText } from '../../shared/plan-stand.component';
+import { Question } from '../../shared/question.component';
 import { pageData } from '../../shared/page-data';
 import { pieceInWords } from '../../shared/piece-words';
 import { RAIL, roomColour } from '../../shared/rooms';
@@ -44,6 +45,7 @@ const LAST_COLUMN_LEFT_FREE = 4;
     FloorStrip,
     PieceCard,
     PlanStandText,
+    Question,
     WorkGlyph,
   ],
   changeDetection: ChangeDetectionStrategy.OnPush,
@@ -110,6 +112,14 @@ export class FloorPage {
     columnOf(this.opened()?.piece.behind ?? 'mould') > LAST_COLUMN_LEFT_FREE ? 'left' : 'right',
   );
 
+  /** The list of what wants a decision is open; kept in the address too. */
+  protected readonly decides = computed(() => this.query()?.get('decide') === '1');
+
+  protected deciding(on: boolean): void {
+    const queryParams = { decide: on ? '1' : null, ...(on ? { piece: null } : {}) };
+    void this.router.navigate([], { queryParams, queryParamsHandling: 'merge' });
+  }
+
   protected read(): void {
     this.page.read();
   }
@@ -140,7 +150,7 @@ export class FloorPage {
   }
 
   protected words(work: FloorWork, piece: FloorPiece): string {
-    return pieceInWords(work.title, piece);
+    return pieceInWords(work.title, piece, this.shop.today());
   }
 
   private workText(work: FloorWork): string {

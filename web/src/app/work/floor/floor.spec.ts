@@ -12,7 +12,9 @@ describe('a row of the Floor', () => {
   it('shows three of a full cell and the rest as a number, never hiding what is late or wants a decision', () => {
     const pieces = [1, 2, 3, 4, 5, 6].map((number) => floorPiece(number, ['wax']));
     pieces[5] = floorPiece(6, ['wax'], { late: true });
-    pieces[4] = floorPiece(5, ['wax'], { decisions: [{ text: 'heavy', urgent: true }] });
+    pieces[4] = floorPiece(5, ['wax'], {
+      decisions: [{ text: 'heavy', urgent: true, costs: '', days: 1, answers: [] }],
+    });
     const { discs, more } = rowLayout(pieces);
     expect(discs.map(({ piece }) => piece.number)).toEqual([6, 5, 1]);
     expect(more.map(({ column, pieces: rest }) => [column, rest.length])).toEqual([[1, 3]]);

@@ -1,22 +1,22 @@
 import { ChangeDetectionStrategy, Component, computed, inject, input, linkedSignal, output } from '@angular/core';
 import { RouterLink } from '@angular/router';
 import type { FloorPiece, FloorWork } from '@kalvet/core';
-import { ROOM_NAMES, markOf } from '@kalvet/core';
+import { ROOM_NAMES, markOf, questionOf } from '@kalvet/core';
 import { ButtonModule } from 'primeng/button';
 import { Disc } from '../../shared/disc.component';
 import { FigureText } from '../../shared/figure.component';
 import { spread } from '../../shared/piece-words';
+import { Question } from '../../shared/question.component';
 import { roomColour } from '../../shared/rooms';
 import { Session } from '../../shared/session.service';
 import { ShopService } from '../../shared/shop.service';
-import { WordsPipe } from '../../shared/words.pipe';
 import { StepPanel } from '../../route/step-panel.component';
 import { PieceActions } from '../piece/piece-actions.component';
 
 /** A piece at a glance: what it waits for and since when, what can be done next, dates, weight, and the panel to record it. */
 @Component({
   selector: 'kv-piece-card',
-  imports: [RouterLink, ButtonModule, Disc, FigureText, StepPanel, PieceActions, WordsPipe],
+  imports: [RouterLink, ButtonModule, Disc, FigureText, PieceActions, Question, StepPanel],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './piece-card.component.html',
   styleUrl: './piece-card.component.css',
@@ -28,6 +28,7 @@ export class PieceCard {
   readonly piece = input.required<FloorPiece>();
   readonly closed = output();
 
+  protected readonly questions = computed(() => this.piece().decisions.map((each) => questionOf(each, null)));
   protected readonly mark = computed(() => markOf(this.piece()));
   protected readonly colour = roomColour;
   protected readonly roomName = ROOM_NAMES;

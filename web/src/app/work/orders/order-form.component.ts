@@ -13,7 +13,6 @@ import { FormsModule } from '@angular/forms';
 import type { OrderView, OrdersAnswer, SaveClient, SaveOrder } from '@kalvet/core';
 import { ButtonModule } from 'primeng/button';
 import { CheckboxModule } from 'primeng/checkbox';
-import { DatePickerModule } from 'primeng/datepicker';
 import { InputTextModule } from 'primeng/inputtext';
 import { MultiSelectModule } from 'primeng/multiselect';
 import { SelectModule } from 'primeng/select';
@@ -21,6 +20,7 @@ import { newId } from '../../shared/ids';
 import { Field } from '../../shared/field.component';
 import { Refusal } from '../../shared/refusal.component';
 import { Submission } from '../../shared/submission';
+import { When } from '../../shared/when/when.component';
 import { asDay, dayPicker } from '../../shared/time';
 
 /** An order as it is entered: who, what, where, by when, and which pieces. A new client is entered along with it. */
@@ -31,7 +31,7 @@ import { asDay, dayPicker } from '../../shared/time';
     FormsModule,
     ButtonModule,
     CheckboxModule,
-    DatePickerModule,
+    When,
     InputTextModule,
     MultiSelectModule,
     SelectModule,
@@ -84,17 +84,7 @@ import { asDay, dayPicker } from '../../shared/time';
             maxlength="300" />
         </kv-field>
         <kv-field label="Promised for" for="order-due">
-          <p-datepicker
-            inputId="order-due"
-            name="due"
-            [ngModel]="due()"
-            (ngModelChange)="due.set($event)"
-            dateFormat="d M yy"
-            [showIcon]="true"
-            iconDisplay="input"
-            [showOnFocus]="false"
-            [showClear]="true"
-            appendTo="body" />
+          <kv-when inputId="order-due" [(value)]="due" />
         </kv-field>
         <div class="check">
           <p-checkbox

@@ -77,7 +77,7 @@ export class Lanes {
         parts.push(
           step.readyAt && step.readyAt > this.shop.now() ? `ready ${this.shop.when(step.readyAt)}` : 'can be done',
         );
-      if (step.plannedStart) parts.push(`planned ${this.shop.at(step.plannedStart)}`);
+      if (step.plannedStart) parts.push(`planned ${this.shop.planned(step.plannedStart)}`);
       if (step.pinKind) parts.push(`pinned ${step.pinKind} ${this.shop.at(step.pinAt)}`);
       return parts.join('; ');
     }

@@ -1,14 +1,15 @@
 import { ChangeDetectionStrategy, Component, computed, inject, input, output, signal } from '@angular/core';
 import { FormsModule } from '@angular/forms';
-import type { ChangePiece, FloorPiece, HoldPiece, Versioned, WithReason } from '@kalvet/core';
+import type { ChangePiece, FloorPiece, HoldPiece, Versioned, WithReason, HoldShells } from '@kalvet/core';
 import { ButtonModule } from 'primeng/button';
-import { DatePickerModule } from 'primeng/datepicker';
 import { DialogModule } from 'primeng/dialog';
 import { InputTextModule } from 'primeng/inputtext';
+import { SelectButtonModule } from 'primeng/selectbutton';
 import { Field } from '../../shared/field.component';
 import { Refusal } from '../../shared/refusal.component';
 import { ShopService } from '../../shared/shop.service';
 import { Submission } from '../../shared/submission';
+import { When } from '../../shared/when/when.component';
 import { asDay, dayPicker } from '../../shared/time';
 import { May } from '../../shared/may.directive';
 
@@ -17,7 +18,7 @@ type Action = 'hold' | 'due' | 'cancel' | 'model-again';
 /** What can be decided about a piece as a whole: hold, due date, cancel, model again. */
 @Component({
   selector: 'kv-piece-actions',
-  imports: [May, Field, FormsModule, ButtonModule, DatePickerModule, DialogModule, InputTextModule, Refusal],
+  imports: [May, Field, FormsModule, ButtonModule, DialogModule, InputTextModule, Refusal, SelectButtonModule, When],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './piece-actions.component.html',
   styles: `
@@ -41,6 +42,13 @@ export class PieceActions {
   protected readonly asking = signal<Action | undefined>(undefined);
   protected readonly reason = signal('');
   protected readonly day = signal<Date | null>(null);
+  protected readonly shells = signal<HoldShells>('on');
+  protected readonly shellChoices: { code: HoldShells; label: string }[] = [
+    { code: 'on', label: 'Dip on to the seal coat' },
+    { code: 'stop', label: 'Stop them too' },
+  ];
+  /** Some of it hangs half dipped: the hold must say what happens to that. */
+  protected readonly dipping = computed(() => this.piece().sections.some(({ room }) => room === 'shell'));
   protected readonly open = computed(() => !['delivered', 'cancelled'].includes(this.piece().state));
   protected readonly header = computed(() => {
     const headers: Record<Action, string> = {
@@ -57,8 +65,9 @@ export class PieceActions {
     this.reason.set('');
     const due = this.piece().dueDate;
     this.day.set(action === 'due' && due ? dayPicker(due) : null);
-    const { reason, day } = this;
-    this.sending.keep(`${action} ${this.piece().id}`, { reason, day });
+    this.shells.set('on');
+    const { reason, day, shells } = this;
+    this.sending.keep(`${action} ${this.piece().id}`, { reason, day, shells });
     this.asking.set(action);
   }
 
@@ -85,9 +94,17 @@ export class PieceActions {
         said: 'Due date changed',
       });
     else if (action === 'hold')
-      this.sending.send(`/pieces/${id}/hold`, { version, reason, until: asDay(this.day()) } satisfies HoldPiece, done, {
-        said: 'On hold',
-      });
+      this.sending.send(
+        `/pieces/${id}/hold`,
+        {
+          version,
+          reason,
+          until: asDay(this.day()),
+          ...(this.dipping() ? { shells: this.shells() } : {}),
+        } satisfies HoldPiece,
+        done,
+        { said: 'On hold' },
+      );
     else
       this.sending.send(`/pieces/${id}/${action}`, { version, reason } satisfies WithReason, done, {
         said: action === 'cancel' ? 'Cancelled' : 'To be modelled again',

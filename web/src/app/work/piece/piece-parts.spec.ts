@@ -127,7 +127,7 @@ describe('the card of a piece', () => {
     const piece = floorPiece(4, ['shell'], { next: steps, weight: kg(6.4) });
     const fixture = await show(PieceCard, { piece, work: floorWork([piece]) });
     const said = [...page(fixture).querySelectorAll('.next p')].map((each) => each.textContent!.trim());
-    expect(said).toEqual(['ready', 'waits for Leak test · T-2', 'too old since 1 Jan 2020 10:00', 'begun']);
+    expect(said).toEqual(['ready', 'waits for Leak test · T-2', 'too old since Wed 1 Jan 2020 10:00', 'begun']);
     expect(page(fixture).textContent).toContain('6.4 ± 0.1 kg');
   });
 });
@@ -189,7 +189,7 @@ describe('the drawings', () => {
     const marks = [...page(fixture).querySelectorAll<SVGGElement>('.mark')];
     expect(marks.map((mark) => mark.getAttribute('tabindex'))).toEqual(['0', '0']);
     expect(marks[0]!.getAttribute('aria-label')).toBe(
-      'Chase and weigh wax · OTT 5; done 1 Mar 2027, 10:00; by Petra Lund; wax weighs 0.800 kg; too old',
+      'Chase and weigh wax · OTT 5; done Mon 1 Mar 2027, 10:00; by Petra Lund; wax weighs 0.800 kg; too old',
     );
     expect(marks[1]!.getAttribute('aria-label')).toContain('waits for Join tree');
     let chosen = '';

@@ -12,7 +12,7 @@ import { takeUntilDestroyed, toObservable } from '@angular/core/rxjs-interop';
 import { Title } from '@angular/platform-browser';
 import { Router, RouterLink } from '@angular/router';
 import type { PieceAnswer, Room, StepView } from '@kalvet/core';
-import { METHOD_NAMES, ROOM_NAMES, alloyOf, isOpen, markOf } from '@kalvet/core';
+import { METHOD_NAMES, ROOM_NAMES, alloyOf, isOpen, markOf, questionOf } from '@kalvet/core';
 import { ButtonModule } from 'primeng/button';
 import { catchError, debounceTime, merge, of, Subject, switchMap, tap } from 'rxjs';
 import { Part } from '../../route/part.directive';
@@ -22,6 +22,7 @@ import { InsertStep } from '../../route/insert-step.component';
 import { Api, asApiError } from '../../shared/api.service';
 import { Disc } from '../../shared/disc.component';
 import { FigureText } from '../../shared/figure.component';
+import { Question } from '../../shared/question.component';
 import { PlanStandText } from '../../shared/plan-stand.component';
 import { Live } from '../../shared/live.service';
 import { pieceInWords } from '../../shared/piece-words';
@@ -54,6 +55,7 @@ import { May } from '../../shared/may.directive';
     Part,
     PieceActions,
     PlanStandText,
+    Question,
     StepPanel,
     WeightsChart,
   ],
@@ -72,6 +74,9 @@ export class PiecePage {
   /** The step whose panel is open, in the address. */
   readonly step = input<string>();
 
+  protected readonly questions = computed(() =>
+    (this.answer()?.piece.decisions ?? []).map((each) => questionOf(each, null)),
+  );
   protected readonly answer = signal<PieceAnswer | undefined>(undefined);
   protected readonly wrong = signal('');
   protected readonly parts = inject(STEP_PARTS);
@@ -83,7 +88,7 @@ export class PiecePage {
 
   protected readonly mark = computed(() => (this.answer() ? markOf(this.answer()!.piece) : ''));
   protected readonly words = computed(() =>
-    this.answer() ? pieceInWords(this.answer()!.work.title, this.answer()!.piece) : '',
+    this.answer() ? pieceInWords(this.answer()!.work.title, this.answer()!.piece, this.shop.today()) : '',
   );
   protected readonly alloy = computed(() => alloyOf(this.answer()?.work.alloyId ?? 'C87300').name);
   protected readonly nextIds = computed(() => new Set((this.answer()?.piece.next ?? []).map(({ stepId }) => stepId)));
@@ -139,7 +144,7 @@ export class PiecePage {
   /** When the plan has a step, said behind how it stands. */
   protected plannedOf(stepId: string): string {
     const start = this.allSteps().find(({ id }) => id === stepId)?.plannedStart;
-    return start ? `; planned ${this.shop.when(start)}` : '';
+    return start ? `; planned ${this.shop.planned(start)}` : '';
   }
 
   /** What the rail says of this piece in a room: which sections are there, or when the room was left. */

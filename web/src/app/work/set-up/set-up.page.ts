@@ -16,7 +16,6 @@ import {
 } from '@kalvet/core';
 import { ButtonModule } from 'primeng/button';
 import { CheckboxModule } from 'primeng/checkbox';
-import { DatePickerModule } from 'primeng/datepicker';
 import { InputNumberModule } from 'primeng/inputnumber';
 import { InputTextModule } from 'primeng/inputtext';
 import { SelectModule } from 'primeng/select';
@@ -24,6 +23,7 @@ import { newId } from '../../shared/ids';
 import { Field } from '../../shared/field.component';
 import { Refusal } from '../../shared/refusal.component';
 import { Submission } from '../../shared/submission';
+import { When } from '../../shared/when/when.component';
 import { asDay } from '../../shared/time';
 import { QuantityInput } from '../../shared/quantity-input.component';
 import { ShopService } from '../../shared/shop.service';
@@ -55,7 +55,7 @@ const emptySection = (name: string): SectionRow => ({
     FormsModule,
     ButtonModule,
     CheckboxModule,
-    DatePickerModule,
+    When,
     InputNumberModule,
     InputTextModule,
     QuantityInput,

@@ -1,0 +1,79 @@
+import { alloyOf } from '../materials/alloys.ts';
+import type { Step } from '../records/step.ts';
+import { pourWindow } from '../pour/pour-window.ts';
+import { coatCount } from '../route/labels.ts';
+import type { ShopIndex } from '../route/shop-index.ts';
+import { castsOfTree } from '../route/shop-index.ts';
+import type { StepKind } from '../route/step-kind.ts';
+import { celsius, kg, mm } from '../units/quantity.ts';
+import type { Text, Words } from '../units/words.ts';
+import { joined, say, span } from '../units/words.ts';
+import { castFromWax } from '../wax/bronze-from-wax.ts';
+import { plannedWax } from '../wax/planned-wax.ts';
+import { countingWeight, waxDensityOfCast } from './cast-weights.ts';
+import { minutesOf } from './minutes.ts';
+import { treeFigures } from './tree-figures.ts';
+
+/**
+ * The numbers that a step is done by, as its line on the Day sheet has them: wax and wall, slurry and stucco with what is to
+ * be lifted, the firing, kilograms and °C, hours. What nobody knows yet is left out.
+ */
+export function stepNumbers(index: ShopIndex, step: Step, liftLimitKg: number): Words {
+  const kind = index.kind(step);
+  const said = [
+    ...(kind.beginsWax || kind.weighs === 'wax' ? ofWax(index, step, kind) : []),
+    ...ofPlan(index, step, kind),
+    ...(step.carrier === 'tree' ? ofTree(index, step, kind, liftLimitKg) : []),
+    ...(kind.effort ? [say`${span(Math.max(30, Math.round(minutesOf(index, step) / 30) * 30))}`] : []),
+  ];
+  return joined(said, ' · ');
+}
+
+function ofWax(index: ShopIndex, { carrierId }: Step, kind: StepKind): Text[] {
+  const section = index.section.get(index.cast.get(carrierId)?.sectionId ?? '');
+  if (!section) return [];
+  const wax = plannedWax(section, waxDensityOfCast(index, carrierId));
+  return [
+    ...(wax ? [say`wax ${kg(wax.value, wax.value < 1 ? 3 : 2)}`] : []),
+    ...(kind.beginsWax ? [say`wall ${mm(section.wallMm)}`] : []),
+  ];
+}
+
+/** What its own plan says, by the labels of its choices: `face, fine`; the profile that a kiln is fired with. */
+function ofPlan(index: ShopIndex, step: Step, kind: StepKind): Text[] {
+  const seal = kind.coat === true && step.sequence === coatCount(index, step.carrierId);
+  const own = kind.starts?.(step, seal) ?? {};
+  const labels = Object.entries(own).map(([key, value]) => {
+    const choices = kind.readings.find((def) => def.key === key)?.choices;
+    return choices?.find(({ code }) => code === value)?.label ?? String(value);
+  });
+  const profile = kind.kiln
+    ? kind.readings.find(({ kind: what, start }) => what === 'text' && start)?.start
+    : undefined;
+  return [...(labels.length > 0 ? [labels.join(', ')] : []), ...(profile === undefined ? [] : [String(profile)])];
+}
+
+function ofTree(index: ShopIndex, { carrierId }: Step, kind: StepKind, liftLimitKg: number): Text[] {
+  const casts = castsOfTree(index, carrierId);
+  if (casts.length === 0) return [];
+  const alloy = alloyOf(index.tree.get(carrierId)!.alloyId);
+  const said: Text[] = [];
+  if (kind.joinsTree) said.push(`${casts.length} ${casts.length === 1 ? 'cast' : 'casts'}`);
+  const figures = treeFigures(index, carrierId, liftLimitKg);
+  const heavy = kind.lifts && figures[kind.lifts];
+  if (kind.through === 'heat') {
+    const walls = casts.map(({ sectionId }) => index.section.get(sectionId)!.wallMm);
+    const method = index.tree.get(carrierId)!.method === 'block' ? 'block' : 'shell';
+    const [low, high] = pourWindow(alloy, method, Math.min(...walls)).metalC;
+    if (figures.metal) said.push(say`${kg(figures.metal.pourWeight.value)}`);
+    said.push(say`${celsius(low)}–${celsius(high)}`);
+  } else if (kind.freesCasts) {
+    const expected = casts.flatMap(({ id }) => {
+      const wax = countingWeight(index, id, 'wax');
+      return wax ? [castFromWax(wax.kg, alloy, waxDensityOfCast(index, id)).value] : [];
+    });
+    if (expected.length === casts.length) said.push(say`${kg(expected.reduce((a, b) => a + b, 0))} of casts`);
+  } else if (heavy)
+    said.push(heavy.tooHeavy ? say`${kg(heavy.weight.value)}: two people` : say`${kg(heavy.weight.value)}`);
+  return said;
+}
