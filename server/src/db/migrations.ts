@@ -426,17 +426,22 @@ export const MIGRATIONS: readonly Migration[] = [
     ],
   },
   {
-    name: '0012-daily-loop',
+    name: '0012-taken-over',
     statements: [
       // Readings that nobody read off: taken over from what was planned, or said last.
       "ALTER TABLE step ADD COLUMN IF NOT EXISTS taken JSON NOT NULL DEFAULT '[]'",
-      // How a person decided what a step asks.
-      'ALTER TABLE step ADD COLUMN IF NOT EXISTS decided JSON NULL',
-      // A hold stops shells half dipped, or lets them go on to the seal coat.
-      'ALTER TABLE piece ADD COLUMN IF NOT EXISTS holdShells VARCHAR(8) NULL',
       // What was read last at a kind of step is offered in its form.
       'ALTER TABLE step ADD INDEX IF NOT EXISTS step_last (kind, state, endedAt)',
       'ALTER TABLE step DROP INDEX IF EXISTS step_kind',
+    ],
+  },
+  {
+    name: '0013-decided',
+    statements: [
+      // How a person decided what a step asked.
+      'ALTER TABLE step ADD COLUMN IF NOT EXISTS decided JSON NULL',
+      // A hold stops shells half dipped, or lets them go on to the seal coat.
+      'ALTER TABLE piece ADD COLUMN IF NOT EXISTS holdShells VARCHAR(8) NULL',
     ],
   },
 ];
