@@ -23,10 +23,12 @@ const FLAGS = [
 
 /** The shop's wall clock, as the date field shows it. */
 export function asTyped(instant: string, zone = 'Europe/London'): string {
-  const part = (options: Intl.DateTimeFormatOptions) =>
-    new Intl.DateTimeFormat('en-GB', { timeZone: zone, ...options }).format(new Date(instant));
-  const month = new Intl.DateTimeFormat('en-US', { timeZone: zone, month: 'short' }).format(new Date(instant));
-  return `${part({ day: 'numeric' })} ${month} ${part({ year: 'numeric' })} ${part({ hour: '2-digit', minute: '2-digit', hourCycle: 'h23' })}`;
+  const part = (options: Intl.DateTimeFormatOptions, at = instant) =>
+    new Intl.DateTimeFormat('en-US', { timeZone: zone, ...options }).format(new Date(at));
+  const year = part({ year: 'numeric' });
+  const other = year === part({ year: 'numeric' }, new Date().toISOString()) ? '' : ` ${year}`;
+  const day = `${part({ weekday: 'short' })} ${part({ day: 'numeric' })} ${part({ month: 'short' })}${other}`;
+  return `${day}, ${part({ hour: '2-digit', minute: '2-digit', hourCycle: 'h23' })}`;
 }
 
 /** A browser of its own, and what a person does in it. */
@@ -133,6 +135,14 @@ export class Browser {
     const several = await this.driver.findElements(By.css(`p-multiselect:has(#${inputId})`));
     if (several.length > 0) await this.driver.actions().sendKeys(Key.ESCAPE).perform();
     await sleep(200);
+  }
+
+  /** Takes over what is offered and not read off, in fields that nobody has filled in. */
+  async takeOver(): Promise<void> {
+    await this.driver.executeScript(
+      "document.querySelectorAll('[data-test=take-over]').forEach((each) => each.click())",
+    );
+    await sleep(100);
   }
 
   async tick(inputId: string): Promise<void> {

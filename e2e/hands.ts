@@ -50,6 +50,7 @@ export class Hands {
     if (given.outcome) await this.browser.press(given.outcome);
     for (const [key, words] of Object.entries(given.picks ?? {})) await this.browser.pick(`reading-${key}`, words);
     for (const [key, text] of Object.entries(given.numbers ?? {})) await this.browser.type(`#reading-${key}`, text);
+    await this.browser.takeOver();
     await this.doneAt();
     if (given.why) await this.browser.type('#note', given.why);
     await this.browser.click('[data-test=record]');
@@ -73,6 +74,7 @@ export class Hands {
     await this.browser.tick('heat-cover');
     await this.browser.click('[data-test=confirm-crew]');
     await this.browser.gone('[data-test=confirm-crew]');
+    await this.browser.takeOver();
     await this.doneAt();
     await this.browser.click('[data-test=record]');
     await this.browser.type('#pig', '1');

@@ -77,7 +77,7 @@ describe('the rooms at work', () => {
     await until('both dipped', async () => (await lines()).length === 0);
     for (const id of pieceIds.slice(1)) {
       const { history } = await kalvet.piece(id);
-      expect(history.filter(({ text }) => inWords(text).startsWith('Dip coat on')).length).toBe(1);
+      expect(history.filter(({ text }) => inWords(text).startsWith('Dip coat 3')).length).toBe(1);
     }
   });
 
@@ -112,12 +112,14 @@ describe('the rooms at work', () => {
     await browser.gone('[data-test=confirm-crew]');
     await browser.type('#done-at', asTyped(hoursAgo(9)));
     await browser.type('#reading-seconds', '7.5');
+    await browser.takeOver();
     await browser.click('[data-test=record]');
     await until('the first poured', async () => (await heat()).pourings[0]!.outcome === 'poured');
     await until('the second’s turn', async () =>
       (await (await browser.find('kv-heat-pour legend')).getText()).includes(before[0]!),
     );
     await browser.press('Short', '//kv-heat-pour');
+    await browser.type('#reading-pouredKg', '7.5');
     await browser.type('#done-at', asTyped(hoursAgo(8.8)));
     await browser.type('#pour-note', 'stopped at the tail');
     await browser.click('[data-test=record]');

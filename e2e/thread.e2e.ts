@@ -92,7 +92,7 @@ describe('one thread through the foundry', () => {
     await hands.fire();
 
     await hands.record('Leak test', { outcome: 'Leaks: patch', why: 'hairline at the tip' });
-    await browser.says('leak at test (hairline at the tip): patch or recast?');
+    await browser.says('leaks (hairline at the tip). Patch it, or cast it again?');
     await hands.record('Patch');
     await hands.fire('Refire');
     await hands.record('Leak test again', { outcome: 'Tight' });

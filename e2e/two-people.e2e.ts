@@ -70,6 +70,7 @@ describe('two people at once', () => {
     await openMould(other);
     await other.type('#note', 'three parts, keyed');
     await one.find('[data-test=record]');
+    await one.takeOver();
     await one.click('[data-test=record]');
     await one.gone('kv-step-panel');
     await other.click('[data-test=record]');

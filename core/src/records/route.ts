@@ -35,6 +35,17 @@ export interface NextStep {
   readonly tooOldAt: Instant | null;
 }
 
+/** One reading of a step, said by its name. */
+export interface ReadingLine {
+  readonly key: string;
+  readonly label: string;
+  readonly value: Text;
+  /** Nobody read it off: it was taken over. */
+  readonly taken: boolean;
+  /** As it was typed, in another unit. */
+  readonly typed?: string;
+}
+
 /** A step with its people and standing, as the Piece page draws it. */
 export interface StepView {
   readonly id: Id;
@@ -55,6 +66,8 @@ export interface StepView {
   readonly readingsVersion: number;
   readonly typed: Readonly<Record<string, string>>;
   readonly taken: readonly string[];
+  /** Everything that was read, a line each. */
+  readonly told: readonly ReadingLine[];
   readonly note: string;
   readonly flags: readonly string[];
   readonly insertedWhy: string | null;

@@ -116,7 +116,13 @@ export function concernsOf(index: ShopIndex, step: Step): Concern[] {
     ['step', step.id],
     [step.carrier, step.carrierId],
     ...(step.carrier === 'tree' ? castsOfTree(index, step.carrierId).map(({ id }): Concern => ['cast', id]) : []),
-    ...(mould ? [['work', mould.workId] as const] : []),
+    // A mould is every piece's of its work: its making is in their history.
+    ...(mould
+      ? [
+          ['work', mould.workId] as const,
+          ...(index.piecesOf.get(mould.workId) ?? []).map(({ id }): Concern => ['piece', id]),
+        ]
+      : []),
     ...piecesOfStep(index, step).flatMap((id): Concern[] => [
       ['piece', id],
       ['work', index.piece.get(id)!.workId],

@@ -71,7 +71,7 @@ export function closeJudged(
 export function closedInWords(index: ShopIndex, step: Step, closing: Closing): Words {
   const kind = index.kind(step);
   const label = outcomeOf(kind, closing.outcome)?.label ?? 'Done';
-  const read = toldReadings(kind, closing.readings, closing.taken);
+  const read = toldReadings(kind, closing.readings, closing.taken, index);
   const said: Text[] = [label === 'Done' ? '' : label.toLowerCase(), read, closing.note].filter(
     (text) => !isEmpty(text),
   );

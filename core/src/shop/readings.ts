@@ -2,8 +2,9 @@ import { defectInWords } from '../chasing/verdict.ts';
 import type { Defect } from '../records/chasing.ts';
 import type { ReadingDef, ReadingKind } from '../records/readings.ts';
 import type { Sight } from '../records/rights.ts';
-import type { StepView } from '../records/route.ts';
+import type { ReadingLine, StepView } from '../records/route.ts';
 import type { Step } from '../records/step.ts';
+import { castLabel } from '../route/labels.ts';
 import type { ShopIndex } from '../route/shop-index.ts';
 import type { StepKind } from '../route/step-kind.ts';
 import { readingsAt } from '../route/step-kind.ts';
@@ -28,7 +29,7 @@ function withoutHidden<V>(
 }
 
 /** A step as somebody may see it: what is not for them is left out. */
-export const veiled = <T extends Pick<StepView, 'readings' | 'typed'>>(
+export const veiled = <T extends Pick<StepView, 'readings' | 'typed' | 'told'>>(
   kind: StepKind,
   step: T,
   sights: readonly Sight[],
@@ -36,6 +37,7 @@ export const veiled = <T extends Pick<StepView, 'readings' | 'typed'>>(
   ...step,
   readings: withoutHidden(kind, step.readings, sights),
   typed: withoutHidden(kind, step.typed ?? {}, sights),
+  told: step.told.filter(({ key }) => key in withoutHidden(kind, { [key]: true }, sights)),
 });
 
 /** What the history tells of readings: it is read by everybody who sees the piece. */
@@ -43,35 +45,85 @@ export const toldReadings = (
   kind: StepKind,
   readings: Readonly<Record<string, unknown>>,
   taken: readonly string[] = [],
-): Words => readingsInWords(kind, withoutHidden(kind, readings), kind.readingsVersion, taken);
+  index?: ShopIndex,
+): Words => readingsInWords(kind, withoutHidden(kind, readings), kind.readingsVersion, taken, index);
 
-type InWords = (value: unknown, def: ReadingDef) => Text | undefined;
+/** Records by the names that readings point at; left out where nobody knows them. */
+type Names = ShopIndex;
+type InWords = (value: unknown, def: ReadingDef, index?: Names) => Text | undefined;
 
-const named = (def: ReadingDef) => def.label.charAt(0).toLowerCase() + def.label.slice(1);
-/** Lists of records are left to the screens, which know their names. */
-const leftToScreens: InWords = () => undefined;
-
-/** How each kind of reading is said: the one place in core where a new one is entered. */
-const IN_WORDS: Readonly<Record<ReadingKind, InWords>> = {
-  number: (value, def) =>
-    typeof value === 'number' ? say`${named(def)} ${quantity(value, def.unit ?? '', def.decimals ?? 1)}` : undefined,
-  text: (value, def) => (typeof value === 'string' && value !== '' ? `${named(def)} ${value}` : undefined),
-  choice: (value, def) => {
-    const picked = def.choices?.find(({ code }) => code === value);
-    return picked ? `${named(def)} ${picked.label}` : undefined;
-  },
-  defects: (value) =>
-    Array.isArray(value) && value.length > 0 ? joined((value as Defect[]).map(defectInWords), '; ') : undefined,
-  codes: (value, def) =>
-    Array.isArray(value) && value.length > 0
-      ? value.map((code) => def.choices?.find((each) => each.code === code)?.label ?? String(code)).join('; ')
-      : undefined,
-  yes: leftToScreens,
-  mould: leftToScreens,
-  casts: leftToScreens,
-  perCast: leftToScreens,
-  bars: leftToScreens,
+const listed = (value: unknown): readonly unknown[] => (Array.isArray(value) ? value : []);
+const nameOfCast = (index: Names, id: unknown): string => {
+  const cast = index.cast.get(String(id));
+  return cast ? castLabel(index, cast) : 'a cast';
 };
+
+/** What each kind of reading says: the one place in core where a new one is entered. */
+const VALUE: Readonly<Record<ReadingKind, InWords>> = {
+  number: (value, def) =>
+    typeof value === 'number' ? say`${quantity(value, def.unit ?? '', def.decimals ?? 1)}` : undefined,
+  text: (value) => (typeof value === 'string' && value !== '' ? value : undefined),
+  choice: (value, def) => def.choices?.find(({ code }) => code === value)?.label,
+  yes: (value) => (typeof value === 'boolean' ? (value ? 'yes' : 'no') : undefined),
+  defects: (value) => {
+    const defects = listed(value) as Defect[];
+    return defects.length > 0 ? joined(defects.map(defectInWords), '; ') : undefined;
+  },
+  codes: (value, def) => {
+    const codes = listed(value).map((code) => def.choices?.find((each) => each.code === code)?.label ?? String(code));
+    return codes.length > 0 ? codes.join('; ') : undefined;
+  },
+  mould: (value, _, index) => {
+    const mould = index?.mould.get(String(value));
+    return mould && `M-${mould.number} ${mould.name}`;
+  },
+  casts: (value, _, index) => {
+    const ids = index ? listed(value) : [];
+    return ids.length > 0 ? ids.map((id) => nameOfCast(index!, id)).join(', ') : undefined;
+  },
+  perCast: (value, def, index) => {
+    const each = index ? Object.entries((value ?? {}) as Record<string, number>) : [];
+    const said = each.map(([id, number]) => {
+      const amount = quantity(number, def.unit ?? '', def.decimals ?? 1);
+      return say`${nameOfCast(index!, id)} ${amount}`;
+    });
+    return said.length > 0 ? joined(said, ', ') : undefined;
+  },
+  bars: (value) => {
+    const bars = listed(value) as { readonly stock: string; readonly count: number; readonly lengthMm: number }[];
+    const said = bars.map(({ stock, count, lengthMm }) => say`${count} × ${stock} ${quantity(lengthMm, 'mm', 0)}`);
+    return said.length > 0 ? joined(said, ', ') : undefined;
+  },
+};
+
+/** Lists of defects name themselves; whatever else is read stands behind its name. */
+const BY_ITSELF: ReadonlySet<ReadingKind> = new Set<ReadingKind>(['defects', 'codes']);
+const named = (def: ReadingDef) => def.label.charAt(0).toLowerCase() + def.label.slice(1);
+
+function inAList(def: ReadingDef, value: unknown, index?: Names): Text | undefined {
+  const text = VALUE[def.kind](value, def, index);
+  return text === undefined || BY_ITSELF.has(def.kind) ? text : say`${named(def)} ${text}`;
+}
+
+/** Everything that was read at a step, a line each, by the definitions of the version it was recorded with. */
+export function readingLines(index: ShopIndex, step: Step): ReadingLine[] {
+  const kind = index.kind(step);
+  const all = readingsShown(index, step);
+  return readingsAt(kind, step.readingsVersion).flatMap((def): ReadingLine[] => {
+    const value = VALUE[def.kind](all[def.key], def, index);
+    if (value === undefined) return [];
+    const typed = step.typed[def.key];
+    return [
+      {
+        key: def.key,
+        label: def.label,
+        value,
+        taken: step.taken.includes(def.key),
+        ...(typed === undefined ? {} : { typed }),
+      },
+    ];
+  });
+}
 
 /** What was read, by the definitions of the version it was recorded with: `wax weighs 0.855 kg`. */
 export function readingsInWords(
@@ -79,9 +131,10 @@ export function readingsInWords(
   readings: Readonly<Record<string, unknown>>,
   version = kind.readingsVersion,
   taken: readonly string[] = [],
+  index?: ShopIndex,
 ): Words {
   const said = readingsAt(kind, version).flatMap((def) => {
-    const text = IN_WORDS[def.kind](readings[def.key], def);
+    const text = inAList(def, readings[def.key], index);
     if (text === undefined) return [];
     return taken.includes(def.key) ? say`${text} (taken over)` : text;
   });

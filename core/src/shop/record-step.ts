@@ -6,7 +6,7 @@ import type { Op } from '../records/shop.ts';
 import { applyOps } from '../records/shop.ts';
 import type { Step } from '../records/step.ts';
 import { outcomeNamed, throughWhat } from '../route/judge.ts';
-import { carrierLabel } from '../route/labels.ts';
+import { carrierLabel, stepLabel } from '../route/labels.ts';
 import type { ShopIndex } from '../route/shop-index.ts';
 import { roomOfStep } from '../route/standing.ts';
 import type { Text } from '../units/words.ts';
@@ -94,8 +94,9 @@ export function recordMany(
     const place = steps.indexOf(step);
     if (Object.keys(closed.fields).length > 0) return invalidAct(ofOne(closed.fields, place));
     refusals.push(...closed.refusals.map((refusal) => ofTray(refusal, label, place)));
-    const read = toldReadings(kind, closed.closing.readings, closed.closing.taken);
-    told.push(isEmpty(read) ? label : say`${label} (${read})`);
+    const read = toldReadings(kind, closed.closing.readings, closed.closing.taken, now);
+    const name = kind.coat ? say`${stepLabel(now, standing)}` : label;
+    told.push(isEmpty(read) ? name : say`${name} (${read})`);
     closed.passed.forEach((each) => passed.add(each));
     flags.push(...closed.closing.flags.map((flag) => `${label}: ${flag}`));
     if (closed.refusals.length > 0) continue;
@@ -114,7 +115,7 @@ export function recordMany(
     tell: (after) => ({
       event: {
         verb: 'record step',
-        text: say`${kind.name} on ${joined(told, ', ')}${how}${given.note ? `, ${given.note}` : ''}`,
+        text: say`${kind.coat ? '' : `${kind.name} on `}${joined(told, ', ')}${how}${given.note ? `, ${given.note}` : ''}`,
         room: roomOfStep(index, first),
         doneAt: given.endedAt,
         bad: effect === 'lost' || effect === 'again',

@@ -6,7 +6,7 @@ import type { ShopIndex } from '../route/shop-index.ts';
 import type { Standing } from '../route/standing.ts';
 import { roomOfStep, waitsInWords } from '../route/standing.ts';
 import type { Instant } from '../units/instant.ts';
-import { readingsShown } from './readings.ts';
+import { readingLines, readingsShown } from './readings.ts';
 
 /** When a step is planned. */
 export interface Dates {
@@ -41,6 +41,7 @@ export function stepView(
     readingsVersion: step.readingsVersion,
     typed: step.typed,
     taken: step.taken,
+    told: readingLines(index, step),
     note: step.note,
     flags: step.flags,
     insertedWhy: step.insertedWhy,

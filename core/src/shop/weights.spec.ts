@@ -12,7 +12,7 @@ import { mouldDecisions, mouldUse, pieceDecisions } from './decisions.ts';
 import { indexShop } from './index-shop.ts';
 import { kindOf } from './kinds.ts';
 import { pieceWeight } from './piece-weight.ts';
-import { readingsInWords } from './readings.ts';
+import { readingLines, readingsInWords } from './readings.ts';
 import { treeFigures } from './tree-figures.ts';
 
 const BAND = 0.1;
@@ -116,10 +116,18 @@ describe('words', () => {
     expect(stepLabel(index, openStep(shop, 'join-section'))).toBe('Join Section 2 · Otter with Reed 1/2');
   });
 
-  it('say readings with their units, and leave lists to the screens', () => {
+  it('say readings with their units, and of lists what their records are called', () => {
     expect(inWords(readingsInWords(kindOf('chase-wax'), { waxKg: 0.855, markPutIn: true }))).toBe(
-      'wax weighs 0.855 kg',
+      'wax weighs 0.855 kg, mark put in yes',
     );
+    const newId = counter();
+    const shop = playThrough(smallShop({}, newId), ['make-mould', 'pull'], newId);
+    const pulled = shop.steps.find(({ kind }) => kind === 'pull')!;
+    expect(readingLines(indexShop(shop), pulled).map(({ label, value }) => `${label} ${inWords(value)}`)).toEqual([
+      'Mould M-1 whole',
+      'Wax pattern',
+      'Pot 82 °C',
+    ]);
     expect(inWords(readingsInWords(kindOf('coat'), { slurry: 'face', stucco: 'none', roomC: 22.4 }))).toBe(
       'slurry face, stucco none (seal), room 22.4 °C',
     );

@@ -28,7 +28,7 @@ export const chaseWax = stepKind({
       keptIn: 'weight',
       ofEach: true,
     }),
-    yes('markPutIn', 'Mark put in', { outcomes: ['done'], ofEach: true }),
+    yes('markPutIn', 'Mark put in', { required: true, outcomes: ['done'], ofEach: true }),
   ],
   weighs: 'wax',
   risk: 'wax',

@@ -25,7 +25,7 @@ const byItself = (component: ReadingEntry['component']): ReadingEntry => ({ comp
 export const PARTS: StepParts = {
   readings: {
     number: onALine(NumberControl),
-    choice: onALine(ChoiceControl),
+    choice: { ...onALine(ChoiceControl), wide: true },
     text: { ...onALine(TextControl), wide: true },
     mould: { ...onALine(MouldControl), wide: true },
     casts: { ...onALine(CastsControl), wide: true },

@@ -5,14 +5,14 @@ import { DEFECTS, VERDICTS } from '@kalvet/core';
 import { ButtonModule } from 'primeng/button';
 import { InputTextModule } from 'primeng/inputtext';
 import { SelectModule } from 'primeng/select';
-import { SelectButtonModule } from 'primeng/selectbutton';
 import { ReadingControl } from '../route/reading-control';
+import { Choices } from '../shared/choices.component';
 import { QuantityInput } from '../shared/quantity-input.component';
 
 /** The defects of a cast: what from the list, where, how big, and what is decided of each. */
 @Component({
   selector: 'kv-defect-table',
-  imports: [FormsModule, ButtonModule, InputTextModule, QuantityInput, SelectButtonModule, SelectModule],
+  imports: [FormsModule, ButtonModule, InputTextModule, QuantityInput, Choices, SelectModule],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     <div class="kv-field" role="group" aria-label="Defects">
@@ -54,15 +54,11 @@ import { QuantityInput } from '../shared/quantity-input.component';
             [value]="defect.mm"
             (valueChange)="put($index, { mm: $event })"
             [ariaLabel]="'How big defect ' + ($index + 1) + ' is'" />
-          <p-selectbutton
+          <kv-choices
             class="verdict"
             [options]="$any(verdicts)"
-            optionLabel="label"
-            optionValue="code"
-            size="small"
-            [allowEmpty]="false"
-            [ngModel]="defect.verdict"
-            (ngModelChange)="put($index, { verdict: $event })" />
+            [value]="defect.verdict"
+            (valueChange)="put($index, { verdict: $event })" />
         </div>
       }
       <button type="button" class="kv-link" data-test="add-defect" (click)="add()">Add a defect</button>

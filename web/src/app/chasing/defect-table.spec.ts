@@ -9,7 +9,7 @@ describe('an inspection at the panel', () => {
   let http: HttpTestingController;
   let fixture: ComponentFixture<RecordPanel>;
   const choose = async (words: string) => {
-    const choice = [...page(fixture).querySelectorAll<HTMLElement>('kv-defect-table p-togglebutton')].find(
+    const choice = [...page(fixture).querySelectorAll<HTMLElement>('kv-defect-table [role=radio]')].find(
       (each) => each.textContent!.trim() === words,
     )!;
     choice.click();

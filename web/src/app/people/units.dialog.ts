@@ -4,7 +4,7 @@ import type { ChangePerson, Units } from '@kalvet/core';
 import { METRIC, UNIT_CHOICES } from '@kalvet/core';
 import { ButtonModule } from 'primeng/button';
 import { DialogModule } from 'primeng/dialog';
-import { SelectButtonModule } from 'primeng/selectbutton';
+import { Choices } from '../shared/choices.component';
 import { Field } from '../shared/field.component';
 import { Refusal } from '../shared/refusal.component';
 import { ShopService } from '../shared/shop.service';
@@ -21,7 +21,7 @@ const NAMES: Readonly<Record<keyof Units, string>> = {
 /** What somebody reads and types in: each unit by itself. The records stay as they are; the other units can still be typed. */
 @Component({
   selector: 'kv-units',
-  imports: [FormsModule, ButtonModule, DialogModule, Field, SelectButtonModule, Refusal],
+  imports: [FormsModule, ButtonModule, DialogModule, Field, Choices, Refusal],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     <p-dialog
@@ -39,13 +39,11 @@ const NAMES: Readonly<Record<keyof Units, string>> = {
         </p>
         @for (each of all; track each.key) {
           <kv-field [label]="each.name" [labelId]="'unit-' + each.key">
-            <p-selectbutton
+            <kv-choices
               [options]="each.choices"
-              [ngModel]="chosen()[each.key]"
-              (ngModelChange)="choose(each.key, $event)"
-              [name]="each.key"
-              [allowEmpty]="false"
-              [ariaLabelledBy]="'unit-' + each.key" />
+              [value]="chosen()[each.key]"
+              (valueChange)="choose(each.key, $event)"
+              [labelledBy]="'unit-' + each.key" />
           </kv-field>
         }
         <kv-refusal [submission]="sending" (reload)="sending.reset(); shop.load().subscribe()" />
@@ -62,7 +60,7 @@ export class UnitsDialog {
   protected readonly all = (Object.keys(UNIT_CHOICES) as (keyof Units)[]).map((key) => ({
     key,
     name: NAMES[key],
-    choices: [...UNIT_CHOICES[key]] as string[],
+    choices: UNIT_CHOICES[key].map((unit: string) => ({ code: unit, label: unit })),
   }));
   protected readonly chosen = linkedSignal<Units>(() => this.shop.person()?.units ?? METRIC);
   protected readonly changed = computed(() =>

@@ -11,7 +11,7 @@ describe('the units of a person', () => {
     const shop = TestBed.inject(ShopService);
     expect(shop.words(say`Charge ${kg(10)}`)).toBe('Charge 10.0 kg');
     const fixture = await show(UnitsDialog, { open: true });
-    const choice = [...document.body.querySelectorAll<HTMLElement>('p-togglebutton')].find(
+    const choice = [...document.body.querySelectorAll<HTMLElement>('[role=radio]')].find(
       (each) => each.textContent?.trim() === 'lb',
     )!;
     choice.click();

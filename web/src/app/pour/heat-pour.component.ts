@@ -15,12 +15,12 @@ import type { HeatAnswer, StepForm } from '@kalvet/core';
 import type { PourTree } from '@kalvet/core';
 import { around, kg as kilograms, kindOf, outcomeOf, say } from '@kalvet/core';
 import { ButtonModule } from 'primeng/button';
-import { SelectButtonModule } from 'primeng/selectbutton';
 import { TextareaModule } from 'primeng/textarea';
 import { readingsAsked } from '../route/draft';
 import { RecordDraft } from '../route/record-draft';
 import { Readings } from '../route/readings.component';
 import { WhoWhen } from '../route/who-when.component';
+import { Choices } from '../shared/choices.component';
 import { Field } from '../shared/field.component';
 import { Refusal } from '../shared/refusal.component';
 import { ShopService } from '../shared/shop.service';
@@ -29,7 +29,7 @@ import { Submission } from '../shared/submission';
 /** Records how one tree of a heat was poured. */
 @Component({
   selector: 'kv-heat-pour',
-  imports: [Field, FormsModule, ButtonModule, SelectButtonModule, TextareaModule, Readings, Refusal, WhoWhen],
+  imports: [Field, FormsModule, ButtonModule, Choices, TextareaModule, Readings, Refusal, WhoWhen],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     <form (ngSubmit)="record()" autocomplete="off">
@@ -37,15 +37,12 @@ import { Submission } from '../shared/submission';
         <legend>{{ label() }}</legend>
         <div class="kv-field">
           <span class="kv-label" id="pour-outcome">How did it go?</span>
-          <p-selectbutton
+          <kv-choices
             [options]="outcomes()"
-            optionLabel="label"
-            optionValue="code"
-            [ngModel]="given.outcome()"
-            (ngModelChange)="given.choose(form().step.kind, $event)"
-            name="outcome"
-            [allowEmpty]="false"
-            ariaLabelledBy="pour-outcome" />
+            [value]="given.outcome()"
+            (valueChange)="given.choose(form().step.kind, $event)"
+            [rows]="outcomes().length > 2"
+            labelledBy="pour-outcome" />
         </div>
         @if (flows()) {
           <div class="watch">

@@ -1,8 +1,8 @@
-import { ChangeDetectionStrategy, Component } from '@angular/core';
+import { ChangeDetectionStrategy, Component, computed } from '@angular/core';
 import { FormsModule } from '@angular/forms';
 import { InputTextModule } from 'primeng/inputtext';
 import { SelectModule } from 'primeng/select';
-import { SelectButtonModule } from 'primeng/selectbutton';
+import { Choices } from '../shared/choices.component';
 import { QuantityInput } from '../shared/quantity-input.component';
 import { Ghost } from './ghost.component';
 import { ReadingControl } from './reading-control';
@@ -64,42 +64,59 @@ export class NumberControl extends ReadingControl<number> {}
 })
 export class TextControl extends ReadingControl<string> {}
 
-/** One of a list. */
+/** More than these are a list; so many stand there. */
+const LAID_OUT = 6;
+
+/** One of a few, laid out; of more, a list. */
 @Component({
   selector: 'kv-choice-control',
-  imports: [FormsModule, SelectModule],
+  imports: [Choices, FormsModule, SelectModule],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
-    <p-select
-      [inputId]="inputId()"
-      [options]="$any(def().choices)"
-      optionLabel="label"
-      optionValue="code"
-      [ngModel]="value()"
-      (ngModelChange)="value.set($event)"
-      [showClear]="!def().required"
-      [fluid]="true"
-      appendTo="body" />
+    @if (choices().length <= most) {
+      <kv-choices
+        [inputId]="inputId()"
+        [options]="choices()"
+        [value]="value()"
+        (valueChange)="value.set($event)"
+        (cleared)="value.set(undefined)"
+        [clears]="!def().required"
+        [ariaLabel]="def().label" />
+    } @else {
+      <p-select
+        [inputId]="inputId()"
+        [options]="$any(def().choices)"
+        optionLabel="label"
+        optionValue="code"
+        [ngModel]="value()"
+        (ngModelChange)="value.set($event)"
+        [showClear]="!def().required"
+        [ariaLabel]="def().label"
+        [fluid]="true"
+        appendTo="body" />
+    }
   `,
 })
-export class ChoiceControl extends ReadingControl<string> {}
+export class ChoiceControl extends ReadingControl<string> {
+  protected readonly most = LAID_OUT;
+  protected readonly choices = computed(() => this.def().choices ?? []);
+}
 
 /** Seen or not: nobody has said it before somebody taps. */
 @Component({
   selector: 'kv-yes-control',
-  imports: [FormsModule, SelectButtonModule],
+  imports: [FormsModule, Choices],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     <div class="ask">
       <span [id]="inputId()">{{ def().label }}</span>
-      <p-selectbutton
+      <kv-choices
         [options]="answers"
-        optionLabel="label"
-        optionValue="value"
-        size="small"
-        [ngModel]="value()"
-        (ngModelChange)="value.set($event ?? undefined)"
-        [ariaLabelledBy]="inputId()" />
+        [value]="value()"
+        (valueChange)="value.set($event)"
+        (cleared)="value.set(undefined)"
+        [labelledBy]="inputId()"
+        [clears]="true" />
     </div>
   `,
   styles: `
@@ -115,7 +132,7 @@ export class ChoiceControl extends ReadingControl<string> {}
 })
 export class YesControl extends ReadingControl<boolean> {
   protected readonly answers = [
-    { label: 'Yes', value: true },
-    { label: 'No', value: false },
+    { label: 'Yes', code: true },
+    { label: 'No', code: false },
   ];
 }

@@ -13,7 +13,6 @@ import { FormsModule } from '@angular/forms';
 import type { DayLine, RecordMany as Tray, TrayForm, TrayLine } from '@kalvet/core';
 import { kindOf, outcomeOf } from '@kalvet/core';
 import { ButtonModule } from 'primeng/button';
-import { SelectButtonModule } from 'primeng/selectbutton';
 import { TextareaModule } from 'primeng/textarea';
 import { readingsAsked, startReadings } from './draft';
 import { RecordDraft } from './record-draft';
@@ -24,6 +23,7 @@ import { notOnTray, ownInWords, trayGroups } from './tray';
 import type { EachRead } from './tray-table.component';
 import { TrayTable } from './tray-table.component';
 import { WhoWhen } from './who-when.component';
+import { Choices } from '../shared/choices.component';
 import { Api, asApiError } from '../shared/api.service';
 import { Cautions } from '../shared/cautions.component';
 import { Field } from '../shared/field.component';
@@ -38,7 +38,7 @@ import { Submission } from '../shared/submission';
     Field,
     FormsModule,
     ButtonModule,
-    SelectButtonModule,
+    Choices,
     TextareaModule,
     Cautions,
     ReadingField,
@@ -158,7 +158,9 @@ export class RecordMany {
     const body: Tray = {
       steps: lines.map(({ stepId, version }) => {
         const group = this.groups().find((each) => each.lines.some((line) => line.stepId === stepId));
-        const own = { ...(group ? this.ownOf(group) : {}), ...this.each()[stepId] };
+        const own: Record<string, unknown> = { ...(group ? this.ownOf(group) : {}), ...this.each()[stepId] };
+        // A box that nobody ticked says no.
+        for (const { key, kind } of this.ofEach()) if (kind === 'yes') own[key] = own[key] === true;
         const said = Object.entries(own).filter(([key, value]) => asked.has(key) && value !== undefined);
         return { id: stepId, version, readings: Object.fromEntries(said) };
       }),

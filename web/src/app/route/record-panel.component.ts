@@ -14,8 +14,8 @@ import {
   worstVerdict,
 } from '@kalvet/core';
 import { ButtonModule } from 'primeng/button';
-import { SelectButtonModule } from 'primeng/selectbutton';
 import { TextareaModule } from 'primeng/textarea';
+import { Choices } from '../shared/choices.component';
 import { WordsPipe } from '../shared/words.pipe';
 import { Cautions } from '../shared/cautions.component';
 import { Field } from '../shared/field.component';
@@ -41,7 +41,7 @@ const WORTH_BEGINNING_MIN = 30;
     Field,
     FormsModule,
     ButtonModule,
-    SelectButtonModule,
+    Choices,
     TextareaModule,
     Cautions,
     Part,

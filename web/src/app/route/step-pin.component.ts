@@ -2,7 +2,7 @@ import { ChangeDetectionStrategy, Component, computed, inject, input, output, si
 import { FormsModule } from '@angular/forms';
 import type { PinKind, SavePin, StepView } from '@kalvet/core';
 import { ButtonModule } from 'primeng/button';
-import { SelectButtonModule } from 'primeng/selectbutton';
+import { Choices } from '../shared/choices.component';
 import { Field } from '../shared/field.component';
 import { Refusal } from '../shared/refusal.component';
 import { ShopService } from '../shared/shop.service';
@@ -12,7 +12,7 @@ import { When } from '../shared/when/when.component';
 /** A date that a person sets for a step, over the planner's: not before a moment, or exactly at it. */
 @Component({
   selector: 'kv-step-pin',
-  imports: [Field, FormsModule, ButtonModule, Refusal, SelectButtonModule, When],
+  imports: [Field, FormsModule, ButtonModule, Refusal, Choices, When],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     @if (step().state === 'planned') {
@@ -32,15 +32,7 @@ import { When } from '../shared/when/when.component';
         }
         @if (editing()) {
           <form (ngSubmit)="save(kind())">
-            <p-selectbutton
-              [options]="kinds"
-              optionLabel="label"
-              optionValue="code"
-              size="small"
-              [allowEmpty]="false"
-              [ngModel]="kind()"
-              (ngModelChange)="kind.set($event)"
-              name="pinKind" />
+            <kv-choices [options]="kinds" [value]="kind()" (valueChange)="kind.set($event)" />
             <kv-field label="When" for="pin-at" [error]="sending.fields()['at']">
               <kv-when inputId="pin-at" [time]="true" [(value)]="at" />
             </kv-field>

@@ -132,6 +132,7 @@ export const stepView = (rest: Partial<StepView>): StepView => ({
   readingsVersion: 1,
   typed: {},
   taken: [],
+  told: [],
   note: '',
   flags: [],
   insertedWhy: null,

@@ -61,6 +61,9 @@ export class DayPage {
   protected readonly answer = this.page.answer;
   protected readonly wrong = this.page.wrong;
   protected readonly colour = roomColour;
+  /** Rooms where what is planned for other days is shown too. */
+  protected readonly unfolded = signal<ReadonlySet<Room>>(new Set());
+
   protected readonly roomName = ROOM_NAMES;
   protected readonly dueWords = DUE_WORDS;
 
@@ -110,6 +113,14 @@ export class DayPage {
   protected readonly chosen = computed(() =>
     (this.answer()?.lines ?? []).filter(({ stepId }) => this.ticked().has(stepId)),
   );
+
+  protected unfold(room: Room): void {
+    this.unfolded.update((rooms) => new Set([...rooms, room]));
+  }
+
+  protected linesOf<T>({ due, lines }: { readonly due: Due; readonly lines: readonly T[] }, room: Room): readonly T[] {
+    return due === 'other day' && !this.unfolded().has(room) ? [] : lines;
+  }
 
   protected mayTick(line: DayLine): boolean {
     const kind = this.chosen()[0]?.kind;
@@ -166,7 +177,8 @@ export class DayPage {
   protected hour(at: string | null, due: Due): string {
     if (due === 'now' || due === 'overdue' || at === null) return due === 'running' ? '' : 'now';
     const zone = this.shop.zone();
-    return dayIn(at, zone) === this.answer()?.day ? formatTime(at, zone) : this.shop.when(at).replace(' today', '');
+    if (dayIn(at, zone) === this.answer()?.day) return formatTime(at, zone);
+    return due === 'other day' ? this.shop.planned(at) : this.shop.when(at);
   }
 
   /** What is to be said beside a line: too old, drying until, which load, the heat. */

@@ -2,35 +2,31 @@ import { ChangeDetectionStrategy, Component, computed, inject, input, linkedSign
 import { RouterLink } from '@angular/router';
 import type { FloorPiece, FloorWork } from '@kalvet/core';
 import { ROOM_NAMES, markOf, questionOf } from '@kalvet/core';
-import { ButtonModule } from 'primeng/button';
 import { Disc } from '../../shared/disc.component';
 import { FigureText } from '../../shared/figure.component';
 import { spread } from '../../shared/piece-words';
 import { Question } from '../../shared/question.component';
-import { roomColour } from '../../shared/rooms';
-import { Session } from '../../shared/session.service';
 import { ShopService } from '../../shared/shop.service';
 import { StepPanel } from '../../route/step-panel.component';
+import { NextSteps } from '../next-steps.component';
 import { PieceActions } from '../piece/piece-actions.component';
 
 /** A piece at a glance: what it waits for and since when, what can be done next, dates, weight, and the panel to record it. */
 @Component({
   selector: 'kv-piece-card',
-  imports: [RouterLink, ButtonModule, Disc, FigureText, PieceActions, Question, StepPanel],
+  imports: [RouterLink, Disc, FigureText, NextSteps, PieceActions, Question, StepPanel],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './piece-card.component.html',
   styleUrl: './piece-card.component.css',
 })
 export class PieceCard {
   protected readonly shop = inject(ShopService);
-  protected readonly session = inject(Session);
   readonly work = input.required<FloorWork>();
   readonly piece = input.required<FloorPiece>();
   readonly closed = output();
 
   protected readonly questions = computed(() => this.piece().decisions.map((each) => questionOf(each, null)));
   protected readonly mark = computed(() => markOf(this.piece()));
-  protected readonly colour = roomColour;
   protected readonly roomName = ROOM_NAMES;
   protected readonly where = computed(() =>
     this.piece().sections.length > 1 ? spread(this.piece().sections) : ROOM_NAMES[this.piece().behind],

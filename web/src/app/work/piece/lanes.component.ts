@@ -10,7 +10,7 @@ import {
   signal,
 } from '@angular/core';
 import type { LaneView, StepView } from '@kalvet/core';
-import { ROOM_NAMES, isOpen, kindOf, outcomeOf, readingsInWords } from '@kalvet/core';
+import { ROOM_NAMES, isOpen, kindOf, outcomeOf } from '@kalvet/core';
 import { curveBumpX, line } from 'd3';
 import { TooltipModule } from 'primeng/tooltip';
 import { roomColour } from '../../shared/rooms';
@@ -84,8 +84,8 @@ export class Lanes {
     const outcome = outcomeOf(kindOf(step.kind), step.outcome ?? '')?.label ?? step.outcome ?? step.state;
     parts.push(`${outcome.toLowerCase()} ${this.shop.at(step.endedAt)}`);
     if (step.by.length > 0) parts.push(`by ${step.by.join(', ')}`);
-    const readings = this.shop.words(readingsInWords(kindOf(step.kind), step.readings, step.readingsVersion));
-    if (readings) parts.push(readings);
+    for (const { label, value, taken } of step.told)
+      parts.push(`${label.toLowerCase()} ${this.shop.words(value)}${taken ? ' (taken over)' : ''}`);
     if (step.note) parts.push(step.note);
     return [...parts, ...step.flags].join('; ');
   }

@@ -4,7 +4,7 @@ import type { ChangePiece, FloorPiece, HoldPiece, Versioned, WithReason, HoldShe
 import { ButtonModule } from 'primeng/button';
 import { DialogModule } from 'primeng/dialog';
 import { InputTextModule } from 'primeng/inputtext';
-import { SelectButtonModule } from 'primeng/selectbutton';
+import { Choices } from '../../shared/choices.component';
 import { Field } from '../../shared/field.component';
 import { Refusal } from '../../shared/refusal.component';
 import { ShopService } from '../../shared/shop.service';
@@ -18,7 +18,7 @@ type Action = 'hold' | 'due' | 'cancel' | 'model-again';
 /** What can be decided about a piece as a whole: hold, due date, cancel, model again. */
 @Component({
   selector: 'kv-piece-actions',
-  imports: [May, Field, FormsModule, ButtonModule, DialogModule, InputTextModule, Refusal, SelectButtonModule, When],
+  imports: [May, Field, FormsModule, ButtonModule, DialogModule, InputTextModule, Refusal, Choices, When],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './piece-actions.component.html',
   styles: `

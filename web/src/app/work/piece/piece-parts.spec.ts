@@ -116,7 +116,7 @@ describe('what can be decided about a piece', () => {
 });
 
 describe('the card of a piece', () => {
-  it('says of each next step whether it can be done, what it waits for, or since when it is too old', async () => {
+  it('puts what can be done now first, folds what is blocked, and says of each how it stands', async () => {
     bed();
     const steps = [
       nextStep({ stepId: 'a' }),
@@ -126,8 +126,13 @@ describe('the card of a piece', () => {
     ];
     const piece = floorPiece(4, ['shell'], { next: steps, weight: kg(6.4) });
     const fixture = await show(PieceCard, { piece, work: floorWork([piece]) });
-    const said = [...page(fixture).querySelectorAll('.next p')].map((each) => each.textContent!.trim());
-    expect(said).toEqual(['ready', 'waits for Leak test · T-2', 'too old since Wed 1 Jan 2020 10:00', 'begun']);
+    const said = () =>
+      [...page(fixture).querySelectorAll('kv-next-steps li')].map(
+        (li) => li.querySelector('p:last-child')!.textContent,
+      );
+    expect(said()).toEqual(['begun', 'too old since Wed 1 Jan 2020 10:00', 'ready']);
+    await press(fixture, '[data-test=blocked]');
+    expect(said()[3]).toBe('waits for Leak test · T-2');
     expect(page(fixture).textContent).toContain('6.4 ± 0.1 kg');
   });
 });
@@ -166,7 +171,7 @@ describe('the drawings', () => {
       outcome: 'done',
       endedAt: '2027-03-01T10:00:00.000Z',
       by: ['Petra Lund'],
-      readings: { waxKg: 0.8 },
+      told: [{ key: 'waxKg', label: 'Wax weighs', value: '0.800 kg', taken: false }],
       flags: ['too old'],
     });
     const attempt = {

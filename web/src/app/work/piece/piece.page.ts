@@ -1,12 +1,14 @@
 import {
   ChangeDetectionStrategy,
   Component,
+  ElementRef,
   computed,
   inject,
   input,
   linkedSignal,
   signal,
   untracked,
+  viewChild,
 } from '@angular/core';
 import { takeUntilDestroyed, toObservable } from '@angular/core/rxjs-interop';
 import { Title } from '@angular/platform-browser';
@@ -17,6 +19,8 @@ import { ButtonModule } from 'primeng/button';
 import { catchError, debounceTime, merge, of, Subject, switchMap, tap } from 'rxjs';
 import { Part } from '../../route/part.directive';
 import { STEP_PARTS } from '../../route/parts';
+import { NextSteps } from '../next-steps.component';
+import { StepRecord } from './step-record.component';
 import { StepPanel } from '../../route/step-panel.component';
 import { InsertStep } from '../../route/insert-step.component';
 import { Api, asApiError } from '../../shared/api.service';
@@ -29,7 +33,6 @@ import { pieceInWords } from '../../shared/piece-words';
 import { RAIL, roomColour } from '../../shared/rooms';
 import { WordsPipe } from '../../shared/words.pipe';
 import { WAY_INTO } from '../../shared/way-into';
-import { Session } from '../../shared/session.service';
 import { ShopService } from '../../shared/shop.service';
 import { History } from './history.component';
 import { Lanes } from './lanes.component';
@@ -56,7 +59,9 @@ import { May } from '../../shared/may.directive';
     PieceActions,
     PlanStandText,
     Question,
+    NextSteps,
     StepPanel,
+    StepRecord,
     WeightsChart,
   ],
   changeDetection: ChangeDetectionStrategy.OnPush,
@@ -68,7 +73,6 @@ export class PiecePage {
   private readonly title = inject(Title);
   private readonly router = inject(Router);
   protected readonly shop = inject(ShopService);
-  protected readonly session = inject(Session);
   private readonly again = new Subject<void>();
   readonly id = input.required<string>();
   /** The step whose panel is open, in the address. */
@@ -108,6 +112,7 @@ export class PiecePage {
       return step && !isOpen(step) ? step : undefined;
     },
   });
+  private readonly now = viewChild<ElementRef<HTMLElement>>('now');
   protected readonly rail = computed(() => RAIL.map((room) => ({ room, text: this.roomText(room) })));
 
   constructor() {
@@ -138,14 +143,15 @@ export class PiecePage {
   }
 
   protected open(stepId: string | null): void {
+    // What comes next is in sight again when a record is made.
+    this.now()?.nativeElement.scrollIntoView({ block: 'nearest' });
     void this.router.navigate([], { queryParams: { step: stepId }, queryParamsHandling: 'merge' });
   }
 
-  /** When the plan has a step, said behind how it stands. */
-  protected plannedOf(stepId: string): string {
-    const start = this.allSteps().find(({ id }) => id === stepId)?.plannedStart;
-    return start ? `; planned ${this.shop.planned(start)}` : '';
-  }
+  /** When the plan has each step. */
+  protected readonly planned = computed(
+    () => new Map(this.allSteps().map(({ id, plannedStart }) => [id, plannedStart] as const)),
+  );
 
   /** What the rail says of this piece in a room: which sections are there, or when the room was left. */
   private roomText(room: Room): string {
