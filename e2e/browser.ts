@@ -137,11 +137,10 @@ export class Browser {
     await sleep(200);
   }
 
-  /** Takes over what is offered and not read off, in fields that nobody has filled in. */
+  /** Takes over what is offered and not read off, and says yes to what is asked. */
   async takeOver(): Promise<void> {
-    await this.driver.executeScript(
-      "document.querySelectorAll('[data-test=take-over]').forEach((each) => each.click())",
-    );
+    const asked = 'kv-yes-control:not(:has([aria-checked=true])) [role=radio]:first-child, [data-test=take-over]';
+    await this.driver.executeScript('document.querySelectorAll(arguments[0]).forEach((each) => each.click())', asked);
     await sleep(100);
   }
 

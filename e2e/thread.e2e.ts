@@ -63,6 +63,7 @@ describe('one thread through the foundry', () => {
     await hands.open('Chase and weigh wax', 'HER 1 B');
     await browser.type('#reading-waxKg', '1.3');
     await browser.says('Wax 18 % over: +1.7 kg bronze');
+    await browser.takeOver();
     await hands.doneAt();
     await browser.click('[data-test=record]');
     await browser.gone('kv-step-panel');
