@@ -120,7 +120,7 @@ await run(async () => {
       KALVET_JOURNEY_DATA: folder,
       KALVET_JOURNEY_DB_PID: String(database.pid),
       // A journey looks whether dates come, not how good they are; a planner that searches would slow the browser down.
-      KALVET_PLAN_SECONDS: '0.3',
+      KALVET_PLAN_EFFORT: '0.1',
     };
     await part(name, process.execPath, [...jasmine, ...files], { cwd: join(ROOT, 'e2e'), env, count: jasmineCount });
   };

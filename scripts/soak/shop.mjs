@@ -54,7 +54,7 @@ export class Shop {
         ...process.env,
         KALVET_DATA: this.folder,
         PORT: String(this.port),
-        KALVET_PLAN_SECONDS: '0.3',
+        KALVET_PLAN_EFFORT: '0.1',
         KALVET_RATES: '1000',
         ...this.env,
       },

@@ -1,5 +1,5 @@
 // Serves Kalvet. Everything it needs is told by the environment: KALVET_DB_URL, PORT, HOST, KALVET_HOSTS, KALVET_PROXIES,
-// KALVET_DATA (the folder whose disk is watched), KALVET_DEMO, KALVET_OIDC_…, KALVET_PLAN_SECONDS.
+// KALVET_DATA (the folder whose disk is watched), KALVET_DEMO, KALVET_OIDC_…, KALVET_PLAN_EFFORT.
 import { createServer } from 'node:http';
 import { dirname, join } from 'node:path';
 import { fileURLToPath } from 'node:url';
@@ -29,9 +29,8 @@ if (!url) {
 }
 const port = Number(process.env['PORT'] ?? 4300);
 const host = process.env['HOST'] ?? '127.0.0.1';
-/** How long each plan is made better in the background, and at most so long where somebody waits for an answer. */
-const planSeconds = Number(process.env['KALVET_PLAN_SECONDS'] ?? 4);
-const LONGEST_ANSWER_S = 2;
+/** How many of the usual tries each plan is made better with: tries and no seconds, so that every machine tells one date. */
+const effort = Number(process.env['KALVET_PLAN_EFFORT'] ?? 1);
 /** A body that takes longer to come in is given up, and so is a head. */
 const SLOW_BODY_MS = 30_000;
 const SLOW_HEAD_MS = 10_000;
@@ -97,8 +96,7 @@ const { app, live } = createApp({
   now: () => new Date().toISOString(),
   web,
   setUpApart: (job) => settingUp.run<Written<object>>(job),
-  whatIf: (now, stepId, outcome) =>
-    asking.run<WhatIf>({ now, ask: { stepId, outcome }, seconds: Math.min(planSeconds, LONGEST_ANSWER_S) }),
+  whatIf: (now, stepId, outcome) => asking.run<WhatIf>({ now, ask: { stepId, outcome } }),
   demo,
   openid,
   hosts: listOf('KALVET_HOSTS'),
@@ -108,7 +106,7 @@ const { app, live } = createApp({
 const replanner = new Replanner(
   store,
   () => new Date().toISOString(),
-  (now) => planning.run({ now, seconds: planSeconds }),
+  (now) => planning.run({ now, effort }),
 );
 replanner.start();
 // What is kept ready is looked over while the first pages are asked for.

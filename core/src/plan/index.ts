@@ -16,6 +16,8 @@ export type { Relief, Why } from './relief.ts';
 export { chance } from './engine/chance.ts';
 export { buildProblem } from './build/build.ts';
 export { dueMinute } from './build/tasks.ts';
+export { planKeepingWord, triesFor } from './build/keep-word.ts';
+export type { ToldPlan } from './build/keep-word.ts';
 export { inShopWords, planShop } from './build/shop-plan.ts';
 export type { ShopPlan } from './build/shop-plan.ts';
 export type { BuiltPlan, PlanSnapshot } from './build/snapshot.ts';

@@ -3,13 +3,13 @@ import type {
   Id,
   Instant,
   PlanNote,
-  PlanOptions,
   PlanSnapshot,
   PlannedPiece,
   Resource,
   ShopPlan,
+  ToldPlan,
 } from '@kalvet/core';
-import { dueMinute, inShopWords, indexShop, planShop } from '@kalvet/core';
+import { dueMinute, inShopWords, indexShop, isOpen, planKeepingWord, triesFor } from '@kalvet/core';
 import { Op } from 'sequelize';
 import { changeNumber } from '../live/changes.ts';
 import { settingsOf } from '../people/settings.ts';
@@ -23,7 +23,10 @@ import { ordersOf, withOrderDue } from '../work/orders.ts';
 import { WallClock } from './wall-clock.ts';
 
 /** Plans that stay readable beside the one in use. */
-const KEPT_PLANS = 5;
+const KEPT_PLANS = 8;
+/** Of these so many are looked at for dates that can be kept again. */
+const OLDER_TRIED = 3;
+const MOST_STEPS_TWICE = 8000;
 /** Planned steps in one statement. */
 const CHUNK = 1000;
 
@@ -37,14 +40,16 @@ export interface MadePlan {
 /**
  * Makes a plan from the records as they are and takes it into use: one event, no step's version raised. Where no plan can
  * be made the one before stays, and the answer says why. Runs in a worker thread; it is heavy.
- * @param seconds how long the first schedule is made better
+ * @param effort how many of the usual tries it is made better with; none where 0
  */
-export async function makePlan(store: Store, now: Instant, { seconds = 0 } = {}): Promise<MadePlan> {
+export async function makePlan(store: Store, now: Instant, { effort = 0 } = {}): Promise<MadePlan> {
   const began = Date.now();
   const basis = await changeNumber(store);
   const { snapshot, clock } = await planSnapshot(store, now);
   const { pieces } = snapshot.index.shop;
-  const plan = planShop(snapshot, within(seconds));
+  const older = await olderPlans(store, clock, new Set(snapshot.index.shop.steps.filter(isOpen).map(({ id }) => id)));
+  const tries = Math.round(effort * triesFor(snapshot.index.shop.steps.filter(isOpen).length));
+  const plan = planKeepingWord(snapshot, { older, tries });
   const { status, messages } = plan.schedule;
   if (status !== 'feasible') {
     await setComputation(store, {
@@ -59,13 +64,6 @@ export async function makePlan(store: Store, now: Instant, { seconds = 0 } = {})
   const planId = newId(Date.parse(now));
   await keep(store, { planId, basis, now, began, plan, pieces: dated, clock });
   return { planId, status, steps: plan.steps.length, ms: Date.now() - began };
-}
-
-/** So long a plan is made better, by the machine's clock; where it is no time at all, the first one found is taken. */
-export function within(seconds: number): PlanOptions {
-  if (seconds <= 0) return {};
-  const until = performance.now() + seconds * 1000;
-  return { more: () => performance.now() < until };
 }
 
 /** Everything a plan is made from, as the records are now. */
@@ -108,6 +106,28 @@ async function previousStarts(store: Store, clock: WallClock): Promise<NonNullab
   return planned
     .filter(({ stepId }) => still.has(stepId) && !since.has(stepId))
     .map(({ stepId, startsAt, load_ }) => ({ stepId, start: clock.minuteOf(startsAt), load: load_ }));
+}
+
+/** Further plans that were told, the newest first; the very large ones are not worth their reading. */
+async function olderPlans(store: Store, clock: WallClock, open: ReadonlySet<Id>): Promise<ToldPlan[]> {
+  if (open.size > MOST_STEPS_TWICE) return [];
+  const plans = await store.models.plans.findAll({
+    where: { state: 'superseded' },
+    attributes: ['id'],
+    order: [['taken', 'DESC']],
+    limit: OLDER_TRIED,
+    raw: true,
+  });
+  const told: ToldPlan[] = [];
+  for (const { id } of plans as unknown as { id: Id }[]) {
+    const planned = await rowsOf<Planned>(store, 'plannedSteps', { planId: id });
+    told.push(
+      planned
+        .filter(({ stepId }) => open.has(stepId))
+        .map(({ stepId, startsAt, load_ }) => ({ stepId, start: clock.minuteOf(startsAt), load: load_ })),
+    );
+  }
+  return told;
 }
 
 interface Planned {

@@ -5,6 +5,6 @@ export interface PlannerJob {
   readonly now: Instant;
   /** A question instead of a plan: what would an outcome do to the dates? */
   readonly ask?: { readonly stepId: Id; readonly outcome: string };
-  /** How long a plan is made better. */
-  readonly seconds?: number;
+  /** How many of the usual tries a plan is made better with. */
+  readonly effort?: number;
 }

@@ -15,6 +15,6 @@ if (process.platform === 'linux' && !urgent) setPriority(constants.priority.PRIO
 const db = connect(url, { patient: true });
 const store = { db, models: defineModels(db) };
 
-workOff<PlannerJob>(parentPort!, ({ now, ask, seconds = 0 }) =>
-  ask ? whatIf(store, now, ask.stepId, ask.outcome, { seconds }) : makePlan(store, now, { seconds }),
+workOff<PlannerJob>(parentPort!, ({ now, ask, effort = 0 }) =>
+  ask ? whatIf(store, now, ask.stepId, ask.outcome) : makePlan(store, now, { effort }),
 );

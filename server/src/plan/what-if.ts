@@ -2,6 +2,7 @@ import type { Id, Instant, Step, WhatIf } from '@kalvet/core';
 import {
   applyOps,
   closeStep,
+  dayIn,
   indexShop,
   isOpen,
   kindOf,
@@ -9,16 +10,12 @@ import {
   outcomeOf,
   pieceLabel,
   piecesOfStep,
-  planShop,
+  planKeepingWord,
 } from '@kalvet/core';
 import { invalid, notFound, refused } from '../write/problem.ts';
 import { newId } from '../write/new-id.ts';
 import type { Store } from '../write/store.ts';
-import { planSnapshot, plannedPieces, within } from './make-plan.ts';
-import { currentPlan } from './read-plan.ts';
-
-/** A day: less is not worth saying. */
-const WORTH_SAYING_MS = 86_400_000 / 2;
+import { planSnapshot, plannedPieces } from './make-plan.ts';
 
 /** @throws Problem where nothing can be asked: no such step, none that is still to be done, no such outcome */
 export function judgeQuestion(step: Step | undefined, outcome: string): asserts step is Step {
@@ -32,13 +29,7 @@ export function judgeQuestion(step: Step | undefined, outcome: string): asserts 
  * What an outcome would do to the dates, before it is taken: the shop is planned as though it were recorded. Nothing is
  * written. Runs in a worker thread; it is heavy.
  */
-export async function whatIf(
-  store: Store,
-  now: Instant,
-  stepId: Id,
-  outcome: string,
-  { seconds = 0 } = {},
-): Promise<WhatIf> {
+export async function whatIf(store: Store, now: Instant, stepId: Id, outcome: string): Promise<WhatIf> {
   const { snapshot, clock } = await planSnapshot(store, now);
   const { index } = snapshot;
   const step = index.step.get(stepId);
@@ -50,19 +41,22 @@ export async function whatIf(
     () => newId(),
   );
   const shop = applyOps(index.shop, ops);
-  const after = planShop({ ...snapshot, index: indexShop(shop) }, within(seconds));
+  // Both are planned alike, from the plan in use: what differs is the outcome's doing, and no search's.
+  const after = planKeepingWord({ ...snapshot, index: indexShop(shop) });
   if (after.schedule.status !== 'feasible') return { feasible: false, pieces: [] };
-  const before = (await currentPlan(store)).pieces;
+  const before = new Map(
+    plannedPieces(planKeepingWord(snapshot), clock, index.shop.pieces).map((piece) => [piece.pieceId, piece]),
+  );
+  const zone = snapshot.settings.timeZone;
+  const day = (instant: Instant | undefined) => instant && dayIn(instant, zone);
   // What it is about comes first, moved or not; then what it makes late.
   const own = new Set(piecesOfStep(index, step));
   return {
     feasible: true,
     pieces: plannedPieces(after, clock, shop.pieces)
       .filter(({ pieceId, finishesAt }) => {
-        const was = before.get(pieceId)?.finishesAt;
-        return (
-          own.has(pieceId) || was === undefined || Math.abs(Date.parse(finishesAt) - Date.parse(was)) >= WORTH_SAYING_MS
-        );
+        // Less than another day is not worth saying.
+        return own.has(pieceId) || day(before.get(pieceId)?.finishesAt) !== day(finishesAt);
       })
       .map(({ pieceId, finishesAt, lateDays }) => ({
         pieceId,

@@ -18,10 +18,14 @@ import type { BuiltPlan, PlanSnapshot } from './snapshot.ts';
 import { DONE_BEFORE, URGENT_JOB, mouldJob, mouldResource, treeJob } from './snapshot.ts';
 import { MouldTurns, dueMinute, heldUntil, jobOf, plannedSteps, pourKgOf, taskOf } from './tasks.ts';
 
-/** What a load or heat less is worth, in minutes of one piece's lateness: firing and melting cost fuel and a day's hands. */
-const KILN_LOAD_COST = 60;
+/**
+ * What a load or heat less is worth, in minutes of one piece's lateness: fuel and a day's hands. Against a piece that only
+ * comes out later (a thousandth a minute) a firing waits two days for a fuller kiln, and a pour one week for a fuller
+ * crucible; ready work is not left to age for longer.
+ */
+const KILN_LOAD_COST = 3;
 
-const HEAT_COST = 240;
+const HEAT_COST = 12;
 
 /**
  * The plan problem of a shop as it stands. Done steps are not in it, only their ends, as the earliest of what follows; but

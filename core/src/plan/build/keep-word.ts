@@ -1,0 +1,45 @@
+import { DAY_MIN } from '../../units/instant.ts';
+import type { ShopPlan } from './shop-plan.ts';
+import { planShop } from './shop-plan.ts';
+import type { PlanSnapshot } from './snapshot.ts';
+
+/** What a plan that was told before has of the steps still to be done. */
+export type ToldPlan = NonNullable<PlanSnapshot['previous']>;
+
+/** Dates that were told move for a gain of a piece's day, and for no less. */
+const WORTH_MOVING = DAY_MIN;
+/** An older plan comes back for an hour of gain: its dates were told too. */
+const WORTH_RETURNING = 60;
+
+/**
+ * Plans a shop so that what was told stays told: what the plan in use says is kept as far as the shop allows it; dates that
+ * were told before it come back where they can (a pour day that was closed is open again); and what a search finds is taken
+ * only where it gains a piece's day. The same shop after the same plans gives the same plan, on any machine.
+ *
+ * @param older plans before the one in use, the newest first
+ * @param tries of the search; a number and no time, so that a slow machine tells no other dates
+ */
+export function planKeepingWord(
+  snapshot: PlanSnapshot,
+  { older = [], tries = 0 }: { readonly older?: readonly ToldPlan[]; readonly tries?: number } = {},
+): ShopPlan {
+  const told = [snapshot.previous ?? [], ...older].filter((each, place) => place === 0 || each.length > 0);
+  let kept = planShop({ ...snapshot, previous: told[0]! });
+  for (const previous of told.slice(1)) {
+    const again = planShop({ ...snapshot, previous });
+    if (isWorth(again, kept, WORTH_RETURNING)) kept = again;
+  }
+  if (tries <= 0) return kept;
+  const searched = planShop(snapshot, { iterations: tries });
+  // A shop that was never told anything takes the best there is.
+  return isWorth(searched, kept, told[0]!.length === 0 ? 0 : WORTH_MOVING) ? searched : kept;
+}
+
+function isWorth({ schedule: one }: ShopPlan, { schedule: other }: ShopPlan, gain: number): boolean {
+  if (one.status !== 'feasible') return false;
+  return other.status !== 'feasible' || other.objective!.value - one.objective!.value > gain;
+}
+
+/** Tries by the size of a shop: what a machine of today does in a few seconds. */
+export const triesFor = (tasks: number): number =>
+  Math.max(200, Math.min(6000, Math.round(6_000_000 / Math.max(1, tasks))));
