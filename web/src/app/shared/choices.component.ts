@@ -15,6 +15,7 @@ const KEYS: Readonly<Record<string, number>> = { ArrowLeft: -1, ArrowUp: -1, Arr
   template: `
     <div
       role="radiogroup"
+      tabindex="-1"
       [class.rows]="rows()"
       [id]="inputId()"
       [attr.aria-label]="ariaLabel() || null"

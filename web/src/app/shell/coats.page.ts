@@ -1,14 +1,15 @@
 import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@angular/core';
-import { FormsModule } from '@angular/forms';
 import { RouterLink } from '@angular/router';
 import type { CoatRow, CoatView, CoatsAnswer } from '@kalvet/core';
 import { ButtonModule } from 'primeng/button';
-import { CheckboxModule } from 'primeng/checkbox';
 import { DrawerModule } from 'primeng/drawer';
-import { TooltipModule } from 'primeng/tooltip';
 import { RecordMany } from '../route/record-many.component';
 import { StepPanel } from '../route/step-panel.component';
 import { FigureText } from '../shared/figure.component';
+import { Hints } from '../shared/hints.directive';
+import { More } from '../shared/more.directive';
+import { Roving } from '../shared/roving.directive';
+import { Session } from '../shared/session.service';
 import { pageData } from '../shared/page-data';
 import { PlanStandText } from '../shared/plan-stand.component';
 import { WordsPipe } from '../shared/words.pipe';
@@ -17,17 +18,19 @@ import { May } from '../shared/may.directive';
 
 type Stand = 'ready' | 'drying' | 'too old' | 'waits';
 
+const ROWS_AT_FIRST = 40;
+
 /** The coat ledger: every tree that is being dipped, its coats as beads, what is dry and what has lain too long. */
 @Component({
   selector: 'kv-coats',
   imports: [
+    Hints,
     May,
-    FormsModule,
+    More,
+    Roving,
     RouterLink,
     ButtonModule,
-    CheckboxModule,
     DrawerModule,
-    TooltipModule,
     FigureText,
     PlanStandText,
     RecordMany,
@@ -40,6 +43,7 @@ type Stand = 'ready' | 'drying' | 'too old' | 'waits';
 })
 export class CoatsPage {
   protected readonly shop = inject(ShopService);
+  private readonly session = inject(Session);
   private readonly page = pageData<CoatsAnswer>(() => '/coats');
   protected readonly answer = this.page.answer;
   protected readonly wrong = this.page.wrong;
@@ -53,6 +57,14 @@ export class CoatsPage {
       stand: this.stand(row),
     })),
   );
+  /** Only what is seen is drawn; the rest comes as one comes near it. */
+  private readonly limit = signal(ROWS_AT_FIRST);
+  protected readonly drawn = computed(() =>
+    this.rows()
+      .slice(0, this.limit())
+      .map((each) => ({ ...each, words: this.standWords(each), beads: this.beadsWords(each.row) })),
+  );
+  protected readonly mayRecord = computed(() => this.session.may('record step', 'shell'));
   protected readonly counts = computed(() => {
     const count = (stand: Stand) => this.rows().filter((each) => each.stand === stand).length;
     return { ready: count('ready'), drying: count('drying'), tooOld: count('too old') };
@@ -70,6 +82,31 @@ export class CoatsPage {
       })),
   );
 
+  protected more(why: 'near' | 'print'): void {
+    this.limit.update((limit) => (why === 'print' ? Infinity : limit + ROWS_AT_FIRST));
+  }
+
+  /** What is said of a bead under the pointer or in focus. */
+  protected readonly hint = (element: HTMLElement) => {
+    const at = element.closest<HTMLElement>('[data-coat]');
+    return at ? { at, text: this.coatAt(at) } : undefined;
+  };
+
+  private coatAt(bead: HTMLElement): string {
+    const [line, place] = bead.dataset['coat']!.split(' ').map(Number);
+    return this.coatWords(this.drawn()[line!]!.row.coats[place!]!);
+  }
+
+  /** Who hears the page hears of a bead what others see of it, when they come to it. */
+  protected name(bead: HTMLElement): void {
+    bead.setAttribute('aria-label', this.coatAt(bead));
+  }
+
+  private beadsWords({ coats }: CoatRow): string {
+    const dipped = coats.filter(({ state }) => state === 'done').length;
+    return `${dipped} of ${coats.length} coats dipped`;
+  }
+
   private stand({ waits, readyAt, tooOldAt }: CoatRow): Stand {
     const now = this.shop.now();
     if (waits.length > 0) return 'waits';
@@ -77,7 +114,7 @@ export class CoatsPage {
     return readyAt !== null && readyAt > now ? 'drying' : 'ready';
   }
 
-  protected standWords({ row, stand }: { row: CoatRow; stand: Stand }): string {
+  private standWords({ row, stand }: { row: CoatRow; stand: Stand }): string {
     if (stand === 'waits') {
       const words = row.waits.join(', ');
       return words.startsWith('on hold') ? words : `waits for ${words}`;
@@ -87,7 +124,7 @@ export class CoatsPage {
     return row.tooOldAt ? `ready; too old from ${this.shop.when(row.tooOldAt)}` : 'ready';
   }
 
-  protected coatWords(coat: CoatView): string {
+  private coatWords(coat: CoatView): string {
     if (coat.state !== 'done') return `${coat.name}: ${coat.state === 'next' ? 'next' : 'to come'}`;
     return [
       `${coat.name}: ${this.shop.at(coat.at)}`,

@@ -1,13 +1,13 @@
 import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@angular/core';
 import { toSignal } from '@angular/core/rxjs-interop';
-import { FormsModule } from '@angular/forms';
 import { ActivatedRoute, Router, RouterLink } from '@angular/router';
 import type { DayAnswer, DayLine, Room } from '@kalvet/core';
 import { ROOMS, ROOM_NAMES, addDays, addMinutes, dayIn, formatDay, formatTime } from '@kalvet/core';
 import { ButtonModule } from 'primeng/button';
-import { CheckboxModule } from 'primeng/checkbox';
 import { DrawerModule } from 'primeng/drawer';
 import { StepPanel } from '../../route/step-panel.component';
+import { More } from '../../shared/more.directive';
+import { Roving } from '../../shared/roving.directive';
 import { pageData } from '../../shared/page-data';
 import { PlanStandText } from '../../shared/plan-stand.component';
 import { Question } from '../../shared/question.component';
@@ -30,15 +30,16 @@ const DUE_WORDS: Readonly<Record<Due, string>> = {
 
 /** The dearest come first; the kiln and the furnace must stay in sight under them. */
 const QUESTIONS_AT_FIRST = 4;
+const LINES_AT_FIRST = 60;
 
 /** Today by room: what to do now, what comes due, what is overdue; ticked off here, and printed on a page a room. */
 @Component({
   selector: 'kv-day',
   imports: [
-    FormsModule,
     RouterLink,
     ButtonModule,
-    CheckboxModule,
+    More,
+    Roving,
     DrawerModule,
     PlanStandText,
     Question,
@@ -89,7 +90,25 @@ export class DayPage {
       return { room, text: sheet ? sheetWords(sheet) : '–', overdue: sheet?.counts.overdue ?? 0 };
     });
   });
-  protected readonly shown = computed(() =>
+  /** Only what is seen is drawn; the rest comes as one comes near it. */
+  private readonly limit = signal(LINES_AT_FIRST);
+  protected readonly shown = computed(() => {
+    let room = this.limit();
+    return this.all().map((sheet) => ({
+      ...sheet,
+      groups: sheet.groups.map((group) => {
+        const drawn = this.linesOf(group, sheet.room).slice(0, Math.max(0, room));
+        room -= drawn.length;
+        return { ...group, drawn };
+      }),
+    }));
+  });
+  /** Lines that are not drawn yet. */
+  protected readonly hidden = computed(() => {
+    const lines = this.all().flatMap((sheet) => sheet.groups.flatMap((group) => this.linesOf(group, sheet.room)));
+    return Math.max(0, lines.length - this.limit());
+  });
+  private readonly all = computed(() =>
     this.sheets()
       .filter(({ room }) => this.room() === null || room === this.room())
       .map((sheet) => ({
@@ -114,11 +133,15 @@ export class DayPage {
     (this.answer()?.lines ?? []).filter(({ stepId }) => this.ticked().has(stepId)),
   );
 
+  protected more(why: 'near' | 'print'): void {
+    this.limit.update((limit) => (why === 'print' ? Infinity : limit + LINES_AT_FIRST));
+  }
+
   protected unfold(room: Room): void {
     this.unfolded.update((rooms) => new Set([...rooms, room]));
   }
 
-  protected linesOf<T>({ due, lines }: { readonly due: Due; readonly lines: readonly T[] }, room: Room): readonly T[] {
+  private linesOf<T>({ due, lines }: { readonly due: Due; readonly lines: readonly T[] }, room: Room): readonly T[] {
     return due === 'other day' && !this.unfolded().has(room) ? [] : lines;
   }
 

@@ -3,7 +3,7 @@ import type { HttpTestingController } from '@angular/common/http/testing';
 import { Router } from '@angular/router';
 import { RouterTestingHarness } from '@angular/router/testing';
 import type { FloorAnswer } from '@kalvet/core';
-import { floorPiece, floorWork, nextStep, planStand, question } from '../../testing/pieces';
+import { floorPiece, floorWork, planStand, question } from '../../testing/pieces';
 import { bed } from '../../testing/screen';
 import { FloorPage } from './floor.page';
 

@@ -10,6 +10,8 @@ import { DrawerModule } from 'primeng/drawer';
 import { PopoverModule } from 'primeng/popover';
 import { SelectModule } from 'primeng/select';
 import { Disc } from '../../shared/disc.component';
+import { Hints } from '../../shared/hints.directive';
+import { Roving } from '../../shared/roving.directive';
 import { PlanStandText } from '../../shared/plan-stand.component';
 import { Question } from '../../shared/question.component';
 import { pageData } from '../../shared/page-data';
@@ -42,6 +44,8 @@ const LAST_COLUMN_LEFT_FREE = 4;
     PopoverModule,
     SelectModule,
     Disc,
+    Hints,
+    Roving,
     FloorStrip,
     PieceCard,
     PlanStandText,
@@ -124,17 +128,11 @@ export class FloorPage {
     this.page.read();
   }
 
-  /** What is said of the disc under the pointer or in focus, and where. */
-  protected readonly hint = signal<{ readonly text: string; readonly left: number; readonly top: number } | null>(null);
-
-  protected hintAt(event: Event): void {
-    const disc = (event.target as Element).closest<HTMLElement>('[data-piece]');
-    if (!disc) return this.hint.set(null);
-    const text = disc.getAttribute('aria-label') ?? '';
-    const { left, top, width } = disc.getBoundingClientRect();
-    if (this.hint()?.text === text) return;
-    this.hint.set({ text, left: left + width / 2, top });
-  }
+  /** The hint of a disc says what its label says. */
+  protected readonly hint = (element: HTMLElement) => {
+    const at = element.closest<HTMLElement>('[data-piece]');
+    return at ? { at, text: at.getAttribute('aria-label') ?? '' } : undefined;
+  };
 
   /** The pieces that the one small list shows: those of a "+9", or those not begun. */
   protected readonly listed = signal<readonly { id: string; text: string; onFloor: boolean }[]>([]);
