@@ -29,6 +29,7 @@ export * from './pour-writes.ts';
 export * from './pour.ts';
 export * from './readings.ts';
 export * from './expectation.ts';
+export * from './fire-records.ts';
 export * from './question.ts';
 export * from './refusal.ts';
 export * from './rights.ts';

@@ -1,6 +1,6 @@
 import type { Text } from '../units/words.ts';
 import type { Figure } from '../units/figure.ts';
-import type { Instant } from '../units/instant.ts';
+import type { Day, Instant } from '../units/instant.ts';
 import type { OpenItemView } from './chasing-page.ts';
 import type { Id, Room } from './common.ts';
 import type { FloorPiece } from './floor-page.ts';
@@ -62,6 +62,14 @@ export interface PieceAnswer {
     readonly delivered: number;
     readonly of: number;
   };
+  /** The order it stands in; whose it is, for those who keep the books. */
+  readonly order: {
+    readonly id: Id;
+    readonly number: number;
+    readonly title: string;
+    readonly client: string | null;
+    readonly dueDate: Day | null;
+  } | null;
   readonly lanes: readonly LaneView[];
   readonly pieceSteps: readonly StepView[];
   readonly trees: readonly TreeView[];

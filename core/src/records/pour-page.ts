@@ -3,6 +3,7 @@ import type { Figure } from '../units/figure.ts';
 import type { Day, Instant } from '../units/instant.ts';
 import type { FiringState } from './burnout.ts';
 import type { Id } from './common.ts';
+import type { PastHeat } from './fire-records.ts';
 import type { PlannedLoad, PlanStand } from './plan.ts';
 import type { CrewPlace, Pouring, PouringOutcome, Signs } from './pour.ts';
 import type { ChargeGiven } from './pour-writes.ts';
@@ -93,6 +94,8 @@ export interface PourAnswer {
   })[];
   /** Trees whose next step is the pour and that stand in no heat. */
   readonly waiting: readonly PourTreeView[];
+  /** Heats that are over, the newest first. */
+  readonly past: readonly PastHeat[];
   readonly pourDays: readonly Day[];
   /** Heats that the plan makes of trees that stand in none yet, with the furnace's hour. */
   readonly proposed: readonly (PlannedLoad & { readonly melt: Figure; readonly lightAt: Instant })[];

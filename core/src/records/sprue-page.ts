@@ -15,6 +15,9 @@ export interface TreeView {
   readonly id: Id;
   readonly number: number;
   readonly casts: readonly string[];
+  /** Loads and heats that it is or was in. */
+  readonly loads: readonly { readonly id: Id; readonly number: number }[];
+  readonly heats: readonly { readonly id: Id; readonly number: number }[];
   /** Since when its shell or block is wet; null when it is dry, or has been poured. */
   readonly wetSince: Instant | null;
   readonly pourWeight: Figure | null;

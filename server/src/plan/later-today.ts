@@ -1,18 +1,8 @@
-import type { Cast, DayLine, Id, Instant, Mould, NextStep, Piece, Section, ShopIndex, Step, Tree } from '@kalvet/core';
-import type { TreeCast, Weight, Work } from '@kalvet/core';
-import {
-  EMPTY_SHOP,
-  carrierLabel,
-  indexShop,
-  kindOf,
-  piecesOfStep,
-  roomOfStep,
-  stepName,
-  stepNumbers,
-  worksOfStep,
-} from '@kalvet/core';
+import type { DayLine, Id, Instant, NextStep, Step } from '@kalvet/core';
+import { carrierLabel, kindOf, piecesOfStep, roomOfStep, stepName, stepNumbers, worksOfStep } from '@kalvet/core';
 import { Op } from 'sequelize';
 import { rowsOf } from '../db/rows.ts';
+import { labelled } from '../shop/labelled.ts';
 import type { Store } from '../write/store.ts';
 import { dayLine } from './day-line.ts';
 
@@ -49,7 +39,15 @@ export async function laterToday(
     ({ carrier }) => carrier !== 'load' && carrier !== 'heat',
   );
   if (wanted.length === 0) return [];
-  const index = await labelled(store, wanted);
+  const of = (carrier: Step['carrier']) =>
+    wanted.filter((step) => step.carrier === carrier).map(({ carrierId }) => carrierId);
+  const index = await labelled(store, {
+    casts: of('cast'),
+    trees: of('tree'),
+    pieces: of('piece'),
+    moulds: of('mould'),
+    steps: wanted,
+  });
   const byCarrier = new Map(lines.map((line) => [line.carrierId, line]));
   const byPiece = new Map(lines.flatMap((line) => line.pieceIds.map((id) => [id, line] as const)));
   return wanted
@@ -77,32 +75,4 @@ export async function laterToday(
       return dayLine(next, { version: step.version, dates, pieceIds, late, after: true });
     })
     .sort((a, b) => (a.plannedStart ?? '').localeCompare(b.plannedStart ?? ''));
-}
-
-/** The records that names and numbers of some steps are made from, and no others. */
-async function labelled(store: Store, steps: readonly Step[]): Promise<ShopIndex> {
-  const of = (carrier: Step['carrier']) => [
-    ...new Set(steps.filter((step) => step.carrier === carrier).map(({ carrierId }) => carrierId)),
-  ];
-  const trees = await rowsOf<Tree>(store, 'trees', { id: of('tree') });
-  const treeIds = trees.map(({ id }) => id);
-  const treeCasts = await rowsOf<TreeCast>(store, 'treeCasts', { treeId: treeIds, until: null });
-  const castIds = [...new Set([...of('cast'), ...treeCasts.map(({ castId }) => castId)])];
-  const [casts, moulds, weights] = await Promise.all([
-    rowsOf<Cast>(store, 'casts', { id: castIds }),
-    rowsOf<Mould>(store, 'moulds', { id: of('mould') }),
-    rowsOf<Weight>(store, 'weights', { castId: castIds }),
-  ]);
-  const pieceIds = [...new Set([...of('piece'), ...casts.map(({ pieceId }) => pieceId)])];
-  const pieces = await rowsOf<Piece>(store, 'pieces', { id: pieceIds });
-  const workIds = [...new Set([...pieces, ...moulds].map(({ workId }) => workId))];
-  const [works, sections, treeSteps] = await Promise.all([
-    rowsOf<Work>(store, 'works', { id: workIds }),
-    rowsOf<Section>(store, 'sections', { workId: workIds }),
-    // How a coat is called goes by how many there are: its tree's steps are read with it.
-    rowsOf<Step>(store, 'steps', { treeId: treeIds }),
-  ]);
-  const all = new Map([...treeSteps, ...steps].map((step) => [step.id, step]));
-  const rows = { works, sections, pieces, moulds, casts, trees, treeCasts, weights };
-  return indexShop({ ...EMPTY_SHOP, ...rows, steps: [...all.values()] });
 }

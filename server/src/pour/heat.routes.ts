@@ -6,6 +6,7 @@ import type { Server } from '../http/request.ts';
 import { may } from '../people/who.ts';
 import { notFound } from '../write/problem.ts';
 import { openHeats } from './heat-read.service.ts';
+import { heatRecord } from './heat-record.service.ts';
 import { pourPage } from './pour-page.service.ts';
 import * as schema from './heat.schema.ts';
 import * as service from './heat.service.ts';
@@ -20,6 +21,9 @@ export function heatRoutes(server: Server, pages: KeptAnswers): Router {
     const [heat] = await openHeats(server.store, [idIn(request)]);
     if (!heat) throw notFound('heat');
     response.json(heat);
+  });
+  routes.get('/heats/:id/record', async (request, response) => {
+    response.json(await heatRecord(server, idIn(request)));
   });
   routes.post('/heats', may('plan heat'), async (request, response) => {
     const body = check(schema.planHeat, request.body);

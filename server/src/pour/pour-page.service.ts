@@ -9,6 +9,7 @@ import { currentPlan } from '../plan/read-plan.ts';
 import type { TreeStored } from '../shop/stored.ts';
 import { stored } from '../shop/stored.ts';
 import type { Server } from '../http/request.ts';
+import { pastHeats } from './heat-record.service.ts';
 import { openHeats } from './heat-read.service.ts';
 import { thinnestWalls } from './thinnest-walls.ts';
 import { wetTrees } from './wet-trees.ts';
@@ -63,6 +64,7 @@ export async function pourPage({ store, now }: Server): Promise<PourAnswer> {
       (a, b) => a.waits.length - b.waits.length || (a.readyAt ?? '9').localeCompare(b.readyAt ?? '9'),
     ),
     proposed: proposed(await plannedLoads(store, plan.planId), placed, furnace),
+    past: await pastHeats(store),
     pourDays: await pourDays(store, day, dayIn(addMinutes(now(), 28 * 1440), settings.timeZone)),
   };
 }

@@ -1,4 +1,6 @@
+import type { FoundLine, HeatRecord, Id, LoadRecordPage } from '@kalvet/core';
 import { inWords } from '@kalvet/core';
+import { newId } from '../write/new-id.ts';
 import { TestShop, readings, section } from '../testing/shop.ts';
 
 describe('what the screens read', () => {
@@ -124,18 +126,56 @@ describe('what the screens read', () => {
     });
   });
 
+  const find = async (words: string, person?: Id) =>
+    (await shop.get<{ found: FoundLine[] }>(`/api/find?q=${encodeURIComponent(words)}`, person)).found;
+
   it('finds pieces by title, tag, mark and tree, and nothing by a stray sign', async () => {
     const { pieceIds } = await begun({ editionSize: 3 });
-    const find = async (words: string) =>
-      (await shop.get<{ found: { id: string; mark: string }[] }>(`/api/find?q=${encodeURIComponent(words)}`)).found;
-    expect((await find('otter')).length).toBe(3);
-    expect((await find('OTT 2')).map(({ id }) => id)).toEqual([pieceIds[1]!]);
-    expect((await find('otter with 3/3')).map(({ mark }) => mark)).toEqual(['3/3']);
-    expect((await find('T-3')).map(({ id }) => id)).toEqual([pieceIds[2]!]);
+    expect((await find('otter')).map(({ what }) => what)).toEqual(['piece', 'piece', 'piece', 'work']);
+    expect((await find('OTT 2')).map(({ path }) => path)).toEqual([`/pieces/${pieceIds[1]!}`]);
+    expect((await find('otter with 3/3')).map(({ label }) => label)).toEqual(['Otter with Reed 3/3']);
+    expect((await find('T-3')).map(({ path }) => path)).toEqual([`/pieces/${pieceIds[2]!}`]);
     for (const words of ['%', "' OR 1=1 --", '', '_'])
       expect(await find(words))
         .withContext(words)
         .toEqual([]);
+  });
+
+  it('finds what is over, by its number or lot: a heat and a load have a page of their own', async () => {
+    const { pieceIds } = await begun();
+    await shop.carry(pieceIds[0]!, 'knock-out');
+    const [heat] = await find('H-1');
+    const [load] = await find('l1');
+    expect([heat!.what, load!.what]).toEqual(['heat', 'load']);
+    // The lot of the ingot that the heat was charged with.
+    expect((await find('B-1')).map(({ label, path }) => [label, path])).toEqual([['lot B-1', heat!.path]]);
+    const heatId = heat!.path.split('/').at(-1)!;
+    const record = await shop.get<HeatRecord>(`/api/heats/${heatId}/record`);
+    expect(record.pourings.map(({ label, title, pouredKg, metalC }) => [label, title, pouredKg, metalC])).toEqual([
+      ['T-1 (OTT 1)', 'Otter with Reed', 12, 1120],
+    ]);
+    expect([record.coverConfirmedBy, record.crewNames[0]!.name]).toEqual(['Ines Marlow', 'Ines Marlow']);
+    expect(record.history.length).toBeGreaterThanOrEqual(3);
+    const fired = await shop.get<LoadRecordPage>(`/api/loads/${load!.path.split('/').at(-1)!}/record`);
+    expect([fired.profile, fired.topC, fired.trees[0]!.outcome]).toEqual(['900 °C, 2 h', 905, 'done']);
+    const { trees } = await shop.piece(pieceIds[0]!);
+    expect([trees[0]!.heats.map(({ number }) => number), trees[0]!.loads.map(({ number }) => number)]).toEqual([
+      [1],
+      [1],
+    ]);
+  });
+
+  it('finds clients, orders and people only for those who may see them', async () => {
+    await begun();
+    const clientId = newId();
+    await shop.must(
+      shop.send('post', '/api/clients', { id: clientId, version: 0, name: 'Marrow Gallery', contact: '' }),
+    );
+    expect((await find('Marrow')).map(({ what }) => what)).toEqual(['client']);
+    expect((await find('Ines')).map(({ what }) => what)).toEqual(['person']);
+    const hand = await shop.addPerson('Oskar Venn', 'OV', { roles: ['hand'] });
+    expect(await find('Marrow', hand)).toEqual([]);
+    expect(await find('Ines', hand)).toEqual([]);
   });
 
   it('offers a load the trees that are ready for the kiln, and names those that are not', async () => {

@@ -76,16 +76,13 @@ export async function pieceAnswer(
     ),
   ];
   const delivered = await store.models.pieces.count({ where: { workId: work.id, state: 'delivered' } });
+  const orders = await ordersOf(store);
+  const order = orders.find((each) => each.id === piece.orderId);
   return {
     change,
     plan: plan.stand,
     piece: {
-      ...floorPiece(
-        withOrderDue([piece], await ordersOf(store))[0]!,
-        data,
-        dayIn(now(), settings.timeZone),
-        plan.pieces.get(id),
-      ),
+      ...floorPiece(withOrderDue([piece], orders)[0]!, data, dayIn(now(), settings.timeZone), plan.pieces.get(id)),
       markInWax: piece.markInWax,
       deliveredAt: piece.deliveredAt,
     },
@@ -102,6 +99,15 @@ export async function pieceAnswer(
       delivered,
       of: work.editionSize + work.artistProofs,
     },
+    order: order
+      ? {
+          id: order.id,
+          number: order.number,
+          title: order.title,
+          client: sights.includes('clients') ? order.client : null,
+          dueDate: order.dueDate,
+        }
+      : null,
     lanes,
     pieceSteps: chainOf(index, id).map(view),
     trees: treeIds.map((treeId) => {
@@ -112,7 +118,9 @@ export async function pieceAnswer(
         casts: (index.membersOf.get(treeId) ?? []).flatMap(({ castId, until }) =>
           until === null && index.cast.has(castId) ? [castLabel(index, index.cast.get(castId)!)] : [],
         ),
-        wetSince: ['planned', 'joined'].includes(index.tree.get(treeId)!.state) ? wetSince(index, treeId) : null,
+        loads: distinct((index.placesOf.get(treeId) ?? []).flatMap(({ loadId }) => index.load.get(loadId) ?? [])),
+        heats: distinct((index.pouringsOf.get(treeId) ?? []).flatMap(({ heatId }) => index.heat.get(heatId) ?? [])),
+        wetSince: wetAfterFiring(index, treeId),
         pourWeight: figures.metal?.pourWeight ?? null,
         yield: figures.metal?.yield ?? null,
         shell: figures.shell ?? null,
@@ -138,6 +146,15 @@ function openItems(index: ShopIndex, pieceId: Id): OpenItemView[] {
   return index.shop.openItems
     .filter(({ castId }) => casts.has(castId))
     .map(({ closedNote: _, ...item }) => ({ ...item, cast: castLabel(index, casts.get(item.castId)!) }));
+}
+
+const distinct = <T extends { readonly id: Id; readonly number: number }>(rows: readonly T[]) =>
+  [...new Map(rows.map(({ id, number }) => [id, { id, number }])).values()].sort((a, b) => a.number - b.number);
+
+/** A green shell is wet as a matter of course; one that was fired and is wet again must not be poured. */
+function wetAfterFiring(index: ShopIndex, treeId: Id): string | null {
+  const fired = (index.stepsOf.get(treeId) ?? []).some((step) => index.kind(step).dries && step.state === 'done');
+  return fired && index.tree.get(treeId)!.state === 'joined' ? wetSince(index, treeId) : null;
 }
 
 /** Every open step on a piece's way: its own, its casts', their trees' and its work's moulds'. */

@@ -18,8 +18,8 @@ describe('one thread through the foundry', () => {
         ({ state }) => state === 'done',
       ),
     ).toBeTrue();
-    // 2 sections × (pull, chase, join, 6 coats, fire, test, heat: plan + crew + pour, knock-out, inspect) + approve, join, chase, patina, wax, final, deliver + set-up
-    expect(history.length).toBe(2 * 16 + 7 + 1);
+    // the mould, 2 sections × (pull, chase, join, 6 coats, fire, test, heat: plan + crew + pour, knock-out, inspect) + approve, join, chase, patina, wax, final, deliver + set-up
+    expect(history.length).toBe(1 + 2 * 16 + 7 + 1);
     const floor = await shop.floor();
     expect(floor.works[0]!.delivered).toBe(1);
     const { stored, anew } = await compareProjections(shop.store);

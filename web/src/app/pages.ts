@@ -106,6 +106,13 @@ export const PAGES: readonly Page[] = [
     load: () => import('./keep/backups.page').then((m) => m.BackupsPage),
   },
   { path: 'pieces/:id', name: 'Piece', load: () => import('./work/piece/piece.page').then((m) => m.PiecePage) },
+  {
+    path: 'heats/:id',
+    under: 'pour',
+    name: 'Heat',
+    load: () => import('./pour/heat.page').then((m) => m.HeatPage),
+  },
+  { path: 'loads/:id', name: 'Kiln load', load: () => import('./burnout/load.page').then((m) => m.LoadPage) },
   { path: 'works/:id', name: 'Work', load: () => import('./work/work/work.page').then((m) => m.WorkPage) },
   { path: '**', name: 'Not found', load: () => import('./shared/not-found.page').then((m) => m.NotFoundPage) },
 ];

@@ -54,6 +54,7 @@ const tree = (id: string, pourKg: number | null, alloyId = 'C87300'): PourTreeVi
 });
 const answer = (rest: Partial<PourAnswer> = {}): PourAnswer => ({
   change: 1,
+  past: [],
   now: '2027-03-01T10:00:00.000Z',
   plan: planStand(),
   heats: [heat()],

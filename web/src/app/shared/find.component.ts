@@ -3,17 +3,10 @@ import { FormsModule } from '@angular/forms';
 import { Router } from '@angular/router';
 import { AutoCompleteModule } from 'primeng/autocomplete';
 import type { AutoComplete } from 'primeng/autocomplete';
+import type { FoundLine } from '@kalvet/core';
 import { Api } from './api.service';
 
-interface Found {
-  readonly id: string;
-  readonly title: string;
-  readonly code: string;
-  readonly mark: string;
-  readonly state: string;
-}
-
-/** Finds a piece by its work, tag or tree, and goes there. */
+/** Finds pieces, works, orders, clients, heats, loads, lots and people, and goes there. */
 @Component({
   selector: 'kv-find',
   imports: [FormsModule, AutoCompleteModule],
@@ -30,13 +23,13 @@ interface Found {
       [minLength]="1"
       [autoOptionFocus]="true"
       [optionLabel]="label"
-      placeholder="Find a piece, tag or tree  ( / )"
-      emptyMessage="Nothing found. Try a title, a tag (OTT 5) or a tree (T-12)."
+      placeholder="Find anything  ( / )"
+      emptyMessage="Nothing found. Try a title, a tag (OTT 5), a tree (T-12), a heat (H-31), an order or a client."
       [showEmptyMessage]="true"
-      ariaLabel="Find a piece, tag or tree">
+      ariaLabel="Find a piece, tag, tree, heat, order or client">
       <ng-template let-item #item>
-        <span>{{ item.title }} {{ item.mark }}</span>
-        <span class="kv-soft">&nbsp;· {{ item.code }}{{ item.state === 'in work' ? '' : ' · ' + item.state }}</span>
+        <span>{{ item.label }}</span>
+        <span class="kv-soft">&nbsp;· {{ item.beside }}</span>
       </ng-template>
     </p-autocomplete>
   `,
@@ -61,24 +54,24 @@ export class FindBox {
   private readonly api = inject(Api);
   private readonly router = inject(Router);
   private readonly host = inject<ElementRef<HTMLElement>>(ElementRef);
-  protected readonly found = signal<Found[]>([]);
-  protected picked: Found | string = '';
+  protected readonly found = signal<FoundLine[]>([]);
+  protected picked: FoundLine | string = '';
   protected readonly box = viewChild<AutoComplete>('box');
-  protected readonly label = (item: Found | string) => (typeof item === 'string' ? item : `${item.title} ${item.mark}`);
+  protected readonly label = (item: FoundLine | string) => (typeof item === 'string' ? item : item.label);
 
   focus(): void {
     this.host.nativeElement.querySelector('input')?.focus();
   }
 
   protected look(query: string): void {
-    this.api.get<{ found: Found[] }>(`/find?q=${encodeURIComponent(query)}`).subscribe({
+    this.api.get<{ found: FoundLine[] }>(`/find?q=${encodeURIComponent(query)}`).subscribe({
       next: ({ found }) => this.found.set(found),
       error: () => this.found.set([]),
     });
   }
 
-  protected go(item: Found): void {
+  protected go(item: FoundLine): void {
     this.picked = '';
-    void this.router.navigate(['/pieces', item.id]);
+    void this.router.navigate([item.path], { queryParams: item.query ?? {} });
   }
 }
