@@ -240,7 +240,7 @@ export const WORKS: readonly DemoWork[] = [
     editionSize: 8,
     alloyId: 'C90500',
     approval: 'none',
-    finish: 'raw grey, teeth bright',
+    finish: 'iron grey, teeth bright',
     glyph: 'tool',
     sections: [section('Rake', { metalHeightMm: 420, expectedWaxKg: 0.52, areaCm2: 1350, wallMm: 4.5 })],
     moulds: [{ name: 'rake', sections: [1], pullsBefore: 6 }],

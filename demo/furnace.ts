@@ -19,6 +19,8 @@ const FULL_KG = 114;
 const WEDNESDAY = 3;
 const BLOCK_DAYS = 4;
 const KILN_PLACES = 12;
+const COATS_A_DAY = 2;
+const HEATS_A_LOT = 5;
 
 interface WaitingTree {
   readonly treeId: Id;
@@ -97,17 +99,65 @@ export class Furnace {
     const { shop, person, today, end } = this.stage;
     let day = today.set({ hour: 13 });
     while (day.weekday !== WEDNESDAY + 1 || day.toUTC().toISO()! <= end) day = day.plus({ days: 1 });
-    let trees = this.chosen('C87300', this.trees(['leak-test', 'pour'], false));
-    if (trees.length === 0) trees = this.chosen('C87300', this.trees(['fire', 'coat'], false));
+    const coming = this.trees(['leak-test', 'pour', 'fire', 'refire', 'coat'], false);
+    const trees = this.chosen(
+      'C87300',
+      coming.filter((tree) => this.canBePoured(tree, day)),
+    );
     if (trees.length === 0) return;
     const given = {
       id: shop.newId(),
       alloyId: 'C87300',
       plannedFor: day.toUTC().toISO()!,
       trees: trees.map(({ treeId }) => ({ treeId })),
-      chargeLines: chargeOf('C87300', trees),
+      chargeLines: this.chargeOf('C87300', trees),
     };
     shop.onAll(person.ines, (index, doing) => planHeat(index, given, doing));
+  }
+
+  /** Whether a tree can be ready by a pour day: two coats a working day, then a day for the kiln and one for its test. */
+  private canBePoured({ treeId, workId, pieces }: WaitingTree, day: DateTime): boolean {
+    const { stage } = this;
+    const index = stage.shop.work(workId);
+    if (pieces.some(({ piece }) => index.piece.get(piece.id)?.state === 'hold')) return false;
+    const open = (index.stepsOf.get(treeId) ?? []).filter(isOpen);
+    const coats = open.filter((step) => index.kind(step).coat).length;
+    const fired = open.filter((step) => index.kind(step).kiln).length;
+    let working = 0;
+    for (let at = stage.today.plus({ days: 1 }); at < day.startOf('day'); at = at.plus({ days: 1 }))
+      if (at.weekday <= 5) working++;
+    return Math.ceil(coats / COATS_A_DAY) + fired + 1 <= working;
+  }
+
+  /** Ingot of the lot that is open, and returns as far as there are any. */
+  private chargeOf(alloyId: string, trees: readonly { kg: number }[]) {
+    const total = trees.reduce((sum, { kg }) => sum + kg, 2) / 0.98;
+    const returns = Math.floor(Math.min(total * 0.4, this.returnsOf(alloyId)));
+    const lot = `MQ-${204 + Math.floor((this.heats += 1) / HEATS_A_LOT)}`;
+    const line = (what: 'ingot' | 'returns', kg: number) => ({
+      what,
+      alloyId,
+      kg: Number(kg.toFixed(1)),
+      lot: what === 'ingot' ? `${lot}${alloyId === 'C90500' ? ' T' : ''}` : '',
+      dry: true,
+    });
+    return [line('ingot', total - returns), line('returns', returns)].filter(({ kg }) => kg > 0);
+  }
+
+  private heats = 0;
+
+  /** Returns of an alloy on the shelf: cut off at the knock-outs and pigged, less what was charged again. */
+  private returnsOf(alloyId: string): number {
+    const shop = this.stage.shop.all();
+    const trees = new Set(shop.trees.filter((tree) => tree.alloyId === alloyId).map(({ id }) => id));
+    const heats = shop.heats.filter((heat) => heat.alloyId === alloyId);
+    const ids = new Set(heats.map(({ id }) => id));
+    const sum = (all: readonly unknown[]) => all.reduce<number>((total, each) => total + Number(each ?? 0), 0);
+    const cut = shop.steps.flatMap(({ carrierId, readings }) => (trees.has(carrierId) ? [readings['returnsKg']] : []));
+    const charged = shop.chargeLines.flatMap(({ heatId, what, kg }) =>
+      ids.has(heatId) && what === 'returns' ? [kg] : [],
+    );
+    return Math.max(0, sum(cut) + sum(heats.map(({ pigKg }) => pigKg)) - sum(charged));
   }
 
   private chosen(alloyId: string, waiting: readonly WaitingTree[]): { treeId: Id; kg: number }[] {
@@ -138,7 +188,7 @@ export class Furnace {
       alloyId,
       plannedFor: shop.now,
       trees: trees.map(({ treeId }) => ({ treeId })),
-      chargeLines: chargeOf(alloyId, trees),
+      chargeLines: this.chargeOf(alloyId, trees),
     };
     shop.onAll(ines, (index, doing) => planHeat(index, given, doing));
     const crew = [
@@ -156,7 +206,8 @@ export class Furnace {
         .map(({ piece, section }) => stage.trouble(piece, 'pour', section))
         .find(Boolean);
       const readings = {
-        pouredKg: Number((kg * (trouble ? 0.8 : 1)).toFixed(1)),
+        // What runs into a mould is never quite what was worked out.
+        pouredKg: Number((kg * (trouble ? 0.8 : 1 + 0.018 * Math.sin(kg * 7 + i))).toFixed(1)),
         metalC: 1165 - i * 9,
         tempWhere: 'cup',
         seconds: Number((5 + kg / 6).toFixed(1)),
@@ -185,17 +236,4 @@ export class Furnace {
     });
     shop.now = start;
   }
-}
-
-function chargeOf(alloyId: string, trees: readonly { kg: number }[]) {
-  const total = trees.reduce((sum, { kg }) => sum + kg, 2) / 0.98;
-  const returns = Math.floor(total * 0.4);
-  const line = (what: 'ingot' | 'returns', kg: number) => ({
-    what,
-    alloyId,
-    kg: Number(kg.toFixed(1)),
-    lot: what === 'ingot' ? 'MQ-204' : '',
-    dry: true,
-  });
-  return [line('ingot', total - returns), line('returns', returns)].filter(({ kg }) => kg > 0);
 }

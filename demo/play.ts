@@ -130,7 +130,12 @@ function holdOne(stage: Stage): void {
   const piece = shop.work(workId).piece.get(id);
   if (piece?.state !== 'in work') return;
   stage.held = true;
-  const given = { version: piece.version, reason: HOLD.reason, until: stage.day(HOLD.untilDays) };
+  const given = {
+    version: piece.version,
+    reason: HOLD.reason,
+    until: stage.day(HOLD.untilDays),
+    shells: 'on' as const,
+  };
   shop.onWork(workId, person.ines, (index) => holdPiece(index, index.piece.get(id)!, given));
 }
 

@@ -144,6 +144,29 @@ export class Browser {
     await sleep(100);
   }
 
+  private get devTools(): chrome.Driver {
+    return this.driver as chrome.Driver;
+  }
+
+  /** The page as the browser prints it. */
+  async pdf(): Promise<Buffer> {
+    const { data } = (await this.devTools.sendAndGetDevToolsCommand('Page.printToPDF', {
+      printBackground: true,
+      preferCSSPageSize: true,
+    })) as unknown as { data: string };
+    return Buffer.from(data, 'base64');
+  }
+
+  /** Runs a script on the page as it is laid out for paper. */
+  async onPaper<T>(script: string): Promise<T> {
+    await this.devTools.sendDevToolsCommand('Emulation.setEmulatedMedia', { media: 'print' });
+    try {
+      return await this.driver.executeScript<T>(script);
+    } finally {
+      await this.devTools.sendDevToolsCommand('Emulation.setEmulatedMedia', { media: '' });
+    }
+  }
+
   async tick(inputId: string): Promise<void> {
     const box = await this.find(`#${inputId}`);
     if (!(await box.isSelected())) await box.click();

@@ -1,4 +1,5 @@
 // A running Kalvet for a journey: the real server from dist/, on a database of its own.
+import type { Browser } from './browser.ts';
 import { spawn } from 'node:child_process';
 import type { ChildProcess } from 'node:child_process';
 import { randomUUID } from 'node:crypto';
@@ -69,14 +70,40 @@ export class Kalvet {
     private readonly env: NodeJS.ProcessEnv,
   ) {}
 
-  /** @param demo people are chosen by one tap, so that a journey need not sign in; `env` for what else the server is told */
+  /**
+   * @param demo people are chosen by one tap, so that a journey need not sign in; `laid` with the demo foundry in it; `env`
+   * for what else the server is told
+   */
   static async start(
     name: string,
-    { demo = true, env = {} }: { demo?: boolean; env?: NodeJS.ProcessEnv } = {},
+    { demo = true, laid = false, env = {} }: { demo?: boolean; laid?: boolean; env?: NodeJS.ProcessEnv } = {},
   ): Promise<Kalvet> {
     const kalvet = new Kalvet(await freshDatabase(name, demo), await freePort(), demo, env);
+    if (laid) await kalvet.layDemo();
     await kalvet.run();
     return kalvet;
+  }
+
+  /** Lays the demo foundry, and knows its manager. */
+  private async layDemo(): Promise<void> {
+    const laying = spawn(process.execPath, [join(ROOT, 'dist/server/demo.mjs'), '--reset'], {
+      env: { ...process.env, KALVET_DB_URL: this.database, KALVET_OWN_DB: '1' },
+      stdio: ['ignore', 'ignore', 'inherit'],
+    });
+    const code = await new Promise((resolve) => laying.once('exit', resolve));
+    if (code !== 0) throw new Error('the demo could not be laid');
+  }
+
+  /** Somebody of the demo by their short name, chosen at a browser by one tap. */
+  async choose(browser: Browser, shortName: string): Promise<string> {
+    const answer = await fetch(`${this.url}/api/session`);
+    const { choices } = (await answer.json()) as { choices: { id: string; shortName: string }[] };
+    const person = choices.find((each) => each.shortName === shortName)!.id;
+    await browser.go('/floor');
+    await browser.click(`[data-person="${person}"]`);
+    await browser.find('main');
+    this.first ??= await this.as(person).then((signed) => signed as Signed);
+    return person;
   }
 
   get url(): string {

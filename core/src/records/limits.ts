@@ -38,7 +38,8 @@ export const LIMITS = {
   meltLoss: limits(0, 0.3),
   share: limits(0, 1),
   pigReserveKg: limits(0, 1000, 'kg'),
-  carriers: limits(1, 12),
+  /** None where a hoist, a trolley or a tilting furnace moves the crucible. */
+  carriers: limits(0, 12),
   furnaceKw: limits(1, 5000, 'kW'),
   furnaceEfficiency: limits(0.01, 1),
   hands: limits(1, 200),

@@ -40,7 +40,7 @@ export const DEFAULT_SETTINGS: ShopSettings = {
   pigReserveKg: 2,
   crucibleKg: 24,
   tongsKg: 14,
-  carriers: 2,
+  carriers: 0,
   furnaceKw: 110,
   furnaceEfficiency: 0.12,
   routeTimes: {},

@@ -72,6 +72,8 @@ export interface WorkAnswer {
     readonly name: string;
     readonly room: string;
     readonly minutes: number;
+    /** Somebody's hands are on it; a kiln's hours are not. */
+    readonly byHand: boolean;
     readonly wait: string;
   }[];
   readonly waxBand: number;

@@ -42,5 +42,8 @@ export function formatFigure(figure: Figure, decimals = 2, units: Units = METRIC
   // The spread in the very scale of the value: pounds beside pounds.
   const ratio =
     shown({ value: figure.value + figure.plusMinus, unit: figure.unit, decimals }, units).value - main.value;
+  // A spread that rounds away says nothing: the number is as exact as it is written.
+  if (Number(ratio.toFixed(main.decimals)) === 0)
+    return quantityInWords(quantity(figure.value, figure.unit, decimals), units);
   return `${main.value.toFixed(main.decimals)} ± ${ratio.toFixed(main.decimals)}${main.sign === '' ? '' : ` ${main.sign}`}`;
 }

@@ -10,6 +10,8 @@ import { returnsAtHand } from './returns.service.ts';
 
 /** Said where those who carry the crucible would lift more than one person may. */
 function liftWarning({ crucibleKg, tongsKg, carriers, liftLimitKg }: ShopSettings, chargeKg: number): Text[] {
+  // Where a hoist or a trolley moves it, nobody lifts.
+  if (carriers === 0) return [];
   const each = carriedEach(crucibleKg, chargeKg, tongsKg, carriers);
   if (each.value <= liftLimitKg) return [];
   return [

@@ -125,7 +125,10 @@ export async function pieceAnswer(
         yield: figures.metal?.yield ?? null,
         shell: figures.shell ?? null,
         dipping: figures.dipping ?? null,
-        poured: figures.poured ?? null,
+        // Cut off and knocked out, nobody lifts it as a whole any more.
+        poured: figures.poured
+          ? { ...figures.poured, tooHeavy: figures.poured.tooHeavy && index.tree.get(treeId)!.state !== 'knocked out' }
+          : null,
       };
     }),
     openItems: openItems(index, id),

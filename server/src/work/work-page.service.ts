@@ -138,6 +138,7 @@ function routeOf(index: ReturnType<typeof indexShop>, pieces: readonly Piece[]):
       name: stepName(index, step),
       room: ROOM_NAMES[index.kind(step).room],
       minutes: minutesOf(index, step),
+      byHand: index.kind(step).spans !== 'through',
       wait: minWait > 0 || maxWait !== null ? `${spanInWords(minWait)}${most}` : '',
     };
   });

@@ -82,7 +82,7 @@ export class RecordPanel {
     const { waits, readyAt, tooOldAt } = this.step();
     const now = this.shop.now();
     if (waits.length > 0) return this.shop.waits(waits);
-    if (readyAt && readyAt > now) return `Ready ${this.shop.when(readyAt)}`;
+    if (readyAt && readyAt > now) return `Can be done from ${this.shop.when(readyAt)}`;
     if (tooOldAt && tooOldAt < now) return `Too old since ${this.shop.when(tooOldAt)}`;
     return tooOldAt ? `Ready; too old from ${this.shop.when(tooOldAt)}` : '';
   });

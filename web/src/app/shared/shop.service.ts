@@ -104,7 +104,7 @@ export class ShopService {
     const now = this.now();
     if (step.state === 'running') return 'begun';
     if (step.waits.length > 0) return `waits for ${step.waits.join(', ')}`;
-    if (step.readyAt && step.readyAt > now) return `ready ${this.when(step.readyAt)}`;
+    if (step.readyAt && step.readyAt > now) return `can be done from ${this.when(step.readyAt)}`;
     if (step.tooOldAt && step.tooOldAt < now) return `too old since ${this.when(step.tooOldAt)}`;
     return step.tooOldAt ? `ready; too old from ${this.when(step.tooOldAt)}` : 'ready';
   }

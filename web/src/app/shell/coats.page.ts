@@ -120,7 +120,7 @@ export class CoatsPage {
       return words.startsWith('on hold') ? words : `waits for ${words}`;
     }
     if (stand === 'too old') return `too old since ${this.shop.when(row.tooOldAt)}`;
-    if (stand === 'drying') return `dry ${this.shop.when(row.readyAt)}`;
+    if (stand === 'drying') return `dries until ${this.shop.when(row.readyAt)}`;
     return row.tooOldAt ? `ready; too old from ${this.shop.when(row.tooOldAt)}` : 'ready';
   }
 

@@ -210,7 +210,7 @@ export class DayPage {
     if (line.tooOldAt !== null && line.tooOldAt < this.shop.now())
       return `too old since ${this.shop.when(line.tooOldAt)}`;
     const parts = [
-      line.readyAt !== null && line.readyAt > this.shop.now() ? `ready ${this.shop.when(line.readyAt)}` : '',
+      line.readyAt !== null && line.readyAt > this.shop.now() ? `from ${this.shop.when(line.readyAt)}` : '',
       // Only what comes near: every green coat has its end.
       line.tooOldAt !== null && line.tooOldAt < this.soon() ? `too old from ${this.shop.when(line.tooOldAt)}` : '',
       line.plannedEnd !== null && line.state === 'running' ? `to end ${this.shop.planned(line.plannedEnd)}` : '',

@@ -47,7 +47,7 @@ const NUMBERS: readonly {
   { key: 'pigReserveKg', label: 'Pig reserve', unit: 'kg', decimals: 1 },
   { key: 'crucibleKg', label: 'Crucible, empty', unit: 'kg', decimals: 1 },
   { key: 'tongsKg', label: 'Tongs and shank', unit: 'kg', decimals: 1 },
-  { key: 'carriers', label: 'Carry the crucible, people', unit: '', decimals: 0 },
+  { key: 'carriers', label: 'People who carry the crucible (0: a hoist does)', unit: '', decimals: 0 },
   { key: 'waxBand', label: 'Wax, allowed off its plan', unit: '%', share: true, decimals: 0 },
   { key: 'liftLimitKg', label: 'Lift limit, one person', unit: 'kg', decimals: 0 },
 ];

@@ -75,7 +75,9 @@ export class Lanes {
       else if (step.waits.length > 0) parts.push(`waits for ${step.waits.join(', ')}`);
       else
         parts.push(
-          step.readyAt && step.readyAt > this.shop.now() ? `ready ${this.shop.when(step.readyAt)}` : 'can be done',
+          step.readyAt && step.readyAt > this.shop.now()
+            ? `can be done from ${this.shop.when(step.readyAt)}`
+            : 'can be done',
         );
       if (step.plannedStart) parts.push(`planned ${this.shop.planned(step.plannedStart)}`);
       if (step.pinKind) parts.push(`pinned ${step.pinKind} ${this.shop.at(step.pinAt)}`);

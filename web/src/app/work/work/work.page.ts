@@ -92,7 +92,7 @@ export class WorkPage {
     };
   });
   protected readonly handsOn = computed(() =>
-    (this.answer()?.route ?? []).reduce((sum, { minutes }) => sum + minutes, 0),
+    (this.answer()?.route ?? []).reduce((sum, { minutes, byHand }) => sum + (byHand ? minutes : 0), 0),
   );
 
   protected lifeShare(mould: MouldView): number {
