@@ -281,7 +281,7 @@ describe('the rooms at work', () => {
           .sendKeys(...Array.from({ length: 20 }, () => Key.TAB))
           .perform();
       return browser.driver.executeScript<string[]>(`
-        const group = (one) => one.closest('[role=radiogroup], p-selectbutton, p-datepicker, p-select, p-inputnumber');
+        const group = (one) => one.closest('[kvRoving], [role=radiogroup], p-select, p-inputnumber');
         const reached = [...window.reached];
         return [...document.querySelectorAll('a[href], button, input, textarea')]
           .filter((one) => one.checkVisibility({ opacityProperty: false }) && !one.disabled && one.type !== 'hidden')

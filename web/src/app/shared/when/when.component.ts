@@ -58,7 +58,7 @@ const two = (value: number) => String(value).padStart(2, '0');
         {{ time() ? 'not understood: 24 Nov 10:40, or 10:40' : 'not understood: 24 Nov, or 24.11.' }}
       </span>
     }
-    <p-popover #weeks (onShow)="shown()">
+    <p-popover #weeks ariaLabel="Days" (onShow)="shown()">
       <ng-template #content>
         <kv-week-strip [chosen]="day()" [from]="from()" [until]="until()" (pick)="take($event)" />
       </ng-template>
@@ -87,6 +87,12 @@ const two = (value: number) => String(value).padStart(2, '0');
       background: none;
       color: var(--kv-ink-soft);
       cursor: pointer;
+    }
+    @media (max-width: 1000px) {
+      .open {
+        width: 44px;
+        height: 44px;
+      }
     }
   `,
 })

@@ -5,6 +5,7 @@ import { ActivatedRoute, Router, RouterLink } from '@angular/router';
 import type { FloorAnswer, FloorPiece, FloorWork, Room } from '@kalvet/core';
 import { ROOM_NAMES, alloyOf, formatFigure } from '@kalvet/core';
 import { ButtonModule } from 'primeng/button';
+import { fromEvent, map, startWith } from 'rxjs';
 import { CheckboxModule } from 'primeng/checkbox';
 import { DrawerModule } from 'primeng/drawer';
 import { PopoverModule } from 'primeng/popover';
@@ -27,6 +28,9 @@ import { PieceCard } from './piece-card.component';
 import { railCounts } from './rail-counts';
 import { columnOf, rowLayout } from './row-layout';
 import { Field } from '../../shared/field.component';
+
+/** As the style sheet has it. */
+const NARROW_PX = 1000;
 
 /** Columns up to the burnout room stay in view beside a card at the right. */
 const LAST_COLUMN_LEFT_FREE = 4;
@@ -75,8 +79,16 @@ export class FloorPage {
   });
   protected readonly filtered = computed(() => isFiltered(this.filter()));
   protected readonly works = computed(() => filterWorks(this.floor()?.works ?? [], this.filter(), this.clientOf()));
+  /** A tablet on end has no room for three discs in a cell. */
+  private readonly narrow = toSignal(
+    fromEvent(window, 'resize').pipe(
+      startWith(undefined),
+      map(() => window.innerWidth <= NARROW_PX),
+    ),
+    { initialValue: false },
+  );
   protected readonly rows = computed(() =>
-    this.works().map((work) => ({ work, text: this.workText(work), ...rowLayout(work.pieces) })),
+    this.works().map((work) => ({ work, text: this.workText(work), ...rowLayout(work.pieces, this.narrow()) })),
   );
   protected readonly counts = computed(() => railCounts(this.floor()?.works ?? [], this.shop.now()));
   protected readonly onFloor = computed(() =>

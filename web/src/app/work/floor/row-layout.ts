@@ -28,6 +28,7 @@ const MOST_IN_CELL = 3;
 const MORE_PX = 43;
 /** The narrow last column also says how many have left: one disc at its left, and "+9" beside it. */
 const OUT = { most: 1, offsetPx: -36, morePx: -9 };
+const NARROW = { morePx: 20, outPx: -14 };
 const STEP_PX = 37;
 const STEP_CROWDED_PX = 29;
 const SIZE_PX = 38;
@@ -36,14 +37,17 @@ const SIZE_CROWDED_PX = 33;
 /** The column of a room, 0 for the mould room. */
 export const columnOf = (room: Room): number => ROOMS.indexOf(room);
 
-/** Places a row's discs: each in the room of its section furthest behind, at most three a cell and the rest as "+9". */
-export function rowLayout(pieces: readonly FloorPiece[]): RowLayout {
+/**
+ * Places a row's discs: each in the room of its section furthest behind, at most three a cell and the rest as "+9"; one a
+ * cell where columns are narrow.
+ */
+export function rowLayout(pieces: readonly FloorPiece[], narrow = false): RowLayout {
   const discs: DiscSpot[] = [];
   const more: More[] = [];
   for (const room of ROOMS) {
     const column = columnOf(room);
     const here = pieces.filter((piece) => piece.behind === room);
-    const most = room === 'out' ? OUT.most : MOST_IN_CELL;
+    const most = room === 'out' ? OUT.most : narrow ? 1 : MOST_IN_CELL;
     const crowded = here.length > most;
     const shown = crowded ? mostUrgent(here).slice(0, most) : here;
     const step = crowded ? STEP_CROWDED_PX : STEP_PX;
@@ -53,7 +57,7 @@ export function rowLayout(pieces: readonly FloorPiece[]): RowLayout {
       discs.push({
         piece,
         column,
-        offsetPx: room === 'out' ? OUT.offsetPx : (i - (places - 1) / 2) * step,
+        offsetPx: room === 'out' ? (narrow ? NARROW.outPx : OUT.offsetPx) : (i - (places - 1) / 2) * step,
         size: crowded ? SIZE_CROWDED_PX : SIZE_PX,
         tail: Math.max(0, columnOf(piece.ahead) - column),
       }),
@@ -61,7 +65,7 @@ export function rowLayout(pieces: readonly FloorPiece[]): RowLayout {
     if (crowded)
       more.push({
         column,
-        offsetPx: room === 'out' ? OUT.morePx : MORE_PX,
+        offsetPx: room === 'out' ? OUT.morePx : narrow ? NARROW.morePx : MORE_PX,
         pieces: here.filter((piece) => !shown.includes(piece)),
       });
   }

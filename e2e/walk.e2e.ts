@@ -1,0 +1,134 @@
+// Every screen of the demo foundry, with its panels and dialogs, looked over as somebody at a desk and somebody with a
+// tablet sees it: no raw dates or codes, nothing for axe to find, no scrolling sideways, targets for a glove.
+import { createRequire } from 'node:module';
+import { readFileSync } from 'node:fs';
+import { KINDS } from '@kalvet/core';
+import { Browser } from './browser.ts';
+import { Kalvet, sleep } from './kalvet.ts';
+
+interface View {
+  readonly path: string;
+  /** What stands there when it is drawn. */
+  readonly shows: string;
+  /** Opened after it stands: a panel, a dialog, a bar. */
+  readonly press?: readonly string[];
+}
+
+/** A day as records keep it, an id, and what a program says of nothing. */
+const RAW = [
+  /\b\d{4}-\d{2}-\d{2}\b/,
+  /[0-9a-f]{8}-[0-9a-f]{4}-[0-9a-f]{4}/,
+  /\bundefined\b|\bNaN\b|\bnull\b|\[object /,
+  // Codes of step kinds that are no words: `chase-wax`, `inspect-raw`.
+  new RegExp(
+    `\\b(?:${KINDS.map(({ code }) => code)
+      .filter((code) => code.includes('-'))
+      .join('|')})\\b`,
+  ),
+];
+
+describe('every screen', () => {
+  const axe = readFileSync(createRequire(import.meta.url).resolve('axe-core/axe.min.js'), 'utf8');
+  let kalvet: Kalvet;
+  let browser: Browser;
+  let views: readonly View[];
+
+  beforeAll(async () => {
+    kalvet = await Kalvet.start('kalvet_walk', { laid: true });
+    browser = await Browser.open(kalvet.url);
+    await kalvet.choose(browser, 'IM');
+    const { works } = await kalvet.floor();
+    const pieces = works.flatMap((work) => work.pieces);
+    const work = works.find(({ sectionCount }) => sectionCount > 2)!;
+    const { past } = await kalvet.get<{ past: { id: string }[] }>('/pour');
+    const piece = work.pieces[0]!.id;
+    views = [
+      { path: '/floor', shows: 'kv-disc' },
+      { path: '/floor', shows: 'kv-disc', press: ['[data-test=filter]'] },
+      { path: `/floor?piece=${pieces[0]!.id}`, shows: 'kv-next-steps' },
+      { path: '/floor?decide=1', shows: 'kv-question' },
+      { path: '/day', shows: '.sheet' },
+      { path: '/day', shows: '.sheet', press: ['[data-test=record-line]'] },
+      { path: '/day?room=shell', shows: '.sheet', press: ['.kv-tick:not(:disabled)'] },
+      { path: '/coats', shows: '.beads' },
+      { path: '/coats', shows: '.beads', press: ['.kv-tick:not(:disabled)', '[data-test=together]'] },
+      { path: '/pour', shows: '.heat' },
+      { path: '/pour', shows: '.heat', press: ['[data-test=open-heat]'] },
+      { path: `/heats/${past[0]!.id}`, shows: 'table' },
+      { path: '/plan', shows: 'svg' },
+      { path: '/orders', shows: 'table' },
+      { path: '/orders', shows: 'table', press: ['[data-test=change-order]'] },
+      { path: '/settings', shows: 'table' },
+      { path: '/set-up', shows: '#title' },
+      { path: '/people', shows: 'table' },
+      { path: '/backups', shows: 'h1' },
+      { path: '/audit', shows: 'table' },
+      { path: `/works/${work.id}`, shows: 'table' },
+      { path: `/pieces/${piece}`, shows: 'kv-lanes' },
+      { path: `/pieces/${piece}`, shows: 'kv-lanes', press: ['[data-test=record-next]'] },
+      { path: '/floor', shows: 'kv-disc', press: ['[data-test=account]'] },
+      { path: '/floor', shows: 'kv-disc', press: ['[data-test=units]'] },
+    ];
+  });
+  afterAll(async () => {
+    await browser?.close();
+    await kalvet?.stop();
+  });
+
+  const nameOf = ({ path, press = [] }: View): string =>
+    `${path.replace(/[0-9a-f]{8}-[0-9a-f-]+/, '…')}${press.map((each) => ` + ${each}`).join('')}`;
+
+  const show = async (at: Browser, view: View): Promise<void> => {
+    await at.go(view.path);
+    await at.find(view.shows);
+    for (const each of view.press ?? []) await at.click(each);
+    await sleep(view.press ? 450 : 150);
+  };
+
+  it('says dates as people do and shows no codes, and axe finds nothing', async () => {
+    const wrong: string[] = [];
+    for (const view of views) {
+      await show(browser, view);
+      const text = await browser.text();
+      for (const raw of RAW) {
+        const found = raw.exec(text);
+        if (found) wrong.push(`${nameOf(view)}: says ${text.slice(Math.max(0, found.index - 40), found.index + 40)}`);
+      }
+      await browser.driver.executeScript(axe);
+      const faults = await browser.driver.executeAsyncScript<string[]>(
+        `const done = arguments[arguments.length - 1];
+         axe.run({ exclude: ['.p-hidden-focusable'] }, { resultTypes: ['violations'] }).then(({ violations }) =>
+           done(violations.map(({ id, nodes }) => id + ': ' + nodes.map(({ target }) => target.join(' ')).join(', ').slice(0, 240))))`,
+      );
+      wrong.push(...faults.map((each) => `${nameOf(view)}: ${each}`));
+    }
+    expect(wrong).toEqual([]);
+  });
+
+  it('fits a tablet on end: nothing scrolls sideways, and what a room taps is large enough for a glove', async () => {
+    const tablet = await Browser.open(kalvet.url, [800, 1280]);
+    try {
+      await kalvet.choose(tablet, 'OV');
+      const wrong: string[] = [];
+      const forHands = /^\/(day|coats|pieces|heats|pour)/;
+      for (const view of views.filter(({ path }) => !/settings|people|backups|audit|orders|set-up|plan/.test(path))) {
+        await show(tablet, view).catch(() => undefined);
+        const { wide, small } = await tablet.driver.executeScript<{ wide: string[]; small: string[] }>(`
+          const wide = [document.documentElement, document.querySelector('main')]
+            .filter((each) => each && each.scrollWidth > each.clientWidth + 1)
+            .map((each) => each.tagName + ' ' + each.scrollWidth + ' > ' + each.clientWidth);
+          const small = [...document.querySelectorAll('main button, main input, main a.rove, .p-drawer button')]
+            .filter((each) => each.checkVisibility() && !each.classList.contains('kv-link') && each.type !== 'hidden')
+            .map((each) => [each, (each.closest('td, .tick, label') ?? each).getBoundingClientRect()])
+            .filter(([, box]) => box.height > 0 && box.height < 43.5)
+            .map(([each, box]) => (each.textContent.trim() || each.className || each.id).slice(0, 30) + ' ' + Math.round(box.height));
+          return { wide, small: [...new Set(small)].slice(0, 8) };`);
+        wrong.push(...wide.map((each) => `${nameOf(view)}: ${each}`));
+        if (forHands.test(view.path)) wrong.push(...small.map((each) => `${nameOf(view)}: small ${each}`));
+      }
+      expect(wrong).toEqual([]);
+    } finally {
+      await tablet.close();
+    }
+  });
+});
