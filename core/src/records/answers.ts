@@ -51,5 +51,7 @@ export interface ErrorAnswer {
 export interface EventAnswer {
   /** The change number, by which a wrong record is taken back. */
   readonly change: number;
+  /** It can be taken back; what sets up works and people is changed instead. */
+  readonly takesBack?: boolean;
   readonly flags?: readonly string[];
 }

@@ -1,4 +1,4 @@
-import { METRIC, shopReader } from '@kalvet/core';
+import { METRIC, TAKEN_BACK, shopReader } from '@kalvet/core';
 import { createHash } from 'node:crypto';
 import type { How, Instant, Override, Person, Subject } from '@kalvet/core';
 import { inWords } from '@kalvet/core';
@@ -89,7 +89,7 @@ async function once<T extends object>(
     const done = await work(ctx);
     await afterwards(ctx);
     const change = await keepEvent(ctx);
-    const answer = { ...done, change };
+    const answer = { ...done, change, ...(TAKEN_BACK.has(ctx.event!.verb) && { takesBack: true }) };
     if (request.key)
       await store.models.keys.update({ status, answer }, { where: { id: request.key }, transaction: tx });
     await tx.commit();

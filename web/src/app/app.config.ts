@@ -2,7 +2,6 @@ import { provideHttpClient, withInterceptors } from '@angular/common/http';
 import { provideZonelessChangeDetection } from '@angular/core';
 import type { ApplicationConfig } from '@angular/core';
 import { provideRouter, withComponentInputBinding } from '@angular/router';
-import { MessageService } from 'primeng/api';
 import { providePrimeNG } from 'primeng/config';
 import { wayInto } from './pages';
 import { routes } from './routes';
@@ -20,7 +19,6 @@ export const appConfig: ApplicationConfig = {
       // The page's own, without which the browser takes no styles that scripts write.
       csp: { nonce: document.querySelector('kv-root')?.getAttribute('ngCspNonce') ?? undefined },
     }),
-    MessageService,
     { provide: WAY_INTO, useValue: wayInto },
   ],
 };

@@ -12,7 +12,6 @@ import {
 } from '@angular/core';
 import { takeUntilDestroyed, toSignal } from '@angular/core/rxjs-interop';
 import { NavigationEnd, Router, RouterLink, RouterLinkActive, RouterOutlet } from '@angular/router';
-import { ToastModule } from 'primeng/toast';
 import { DialogModule } from 'primeng/dialog';
 import { filter, map } from 'rxjs';
 import { AccountDialog } from './people/account.dialog';
@@ -23,6 +22,7 @@ import { Rail } from './rail.component';
 import { Api } from './shared/api.service';
 import { FindBox } from './shared/find.component';
 import { Live } from './shared/live.service';
+import { SaidView } from './shared/said.component';
 import { Session } from './shared/session.service';
 import { ShopService } from './shared/shop.service';
 import { Standing } from './shared/standing.component';
@@ -37,7 +37,7 @@ const OWN_RAIL = new Set(['floor', 'day', 'pieces/:id']);
     RouterOutlet,
     RouterLink,
     RouterLinkActive,
-    ToastModule,
+    SaidView,
     DialogModule,
     AccountDialog,
     SignIn,

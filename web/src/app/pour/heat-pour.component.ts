@@ -130,7 +130,9 @@ export class HeatPour {
       this.treeId();
       untracked(() => {
         this.given.begin(this.form().step.kind, this.form().starts);
-        this.sending.keep(`pour ${this.heat().id} ${this.treeId()}`, this.given.fields);
+        this.beganAt.set(null);
+        this.sending.keep(`pour ${this.heat().id} ${this.treeId()}`, { ...this.given.fields, beganAt: this.beganAt });
+        this.count();
       });
     });
   }
@@ -141,15 +143,23 @@ export class HeatPour {
   private ticking: ReturnType<typeof setInterval> | undefined;
 
   protected flow(): void {
-    const began = performance.now();
-    this.beganAt.set(began);
-    this.running.set(0);
-    this.ticking = setInterval(() => this.running.set(Math.round((performance.now() - began) / 100) / 10), 100);
+    this.beganAt.set(Date.now());
+    this.count();
+  }
+
+  /** Goes on counting from when metal began to flow, also in a panel that was closed meanwhile. */
+  private count(): void {
+    clearInterval(this.ticking);
+    const began = this.beganAt();
+    if (began === null) return;
+    const tick = () => this.running.set(Math.round((Date.now() - began) / 100) / 10);
+    tick();
+    this.ticking = setInterval(tick, 100);
   }
 
   protected full(): void {
     clearInterval(this.ticking);
-    this.given.set('seconds', Math.max(0.5, Math.round((performance.now() - this.beganAt()!) / 100) / 10));
+    this.given.set('seconds', Math.max(0.5, Math.round((Date.now() - this.beganAt()!) / 100) / 10));
     this.given.endedAt.set(this.shop.pickerNow());
     this.beganAt.set(null);
   }

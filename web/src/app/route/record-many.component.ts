@@ -27,6 +27,8 @@ import { Choices } from '../shared/choices.component';
 import { Api, asApiError } from '../shared/api.service';
 import { Cautions } from '../shared/cautions.component';
 import { Field } from '../shared/field.component';
+import { Leaving } from '../shared/leaving.component';
+import { Opened } from '../shared/opened.directive';
 import { Refusal } from '../shared/refusal.component';
 import { ShopService } from '../shared/shop.service';
 import { Submission } from '../shared/submission';
@@ -35,6 +37,7 @@ import { Submission } from '../shared/submission';
 @Component({
   selector: 'kv-record-many',
   imports: [
+    Leaving,
     Field,
     FormsModule,
     ButtonModule,
@@ -48,6 +51,7 @@ import { Submission } from '../shared/submission';
     WhoWhen,
   ],
   changeDetection: ChangeDetectionStrategy.OnPush,
+  hostDirectives: [Opened],
   templateUrl: './record-many.component.html',
   styleUrl: './panel.css',
   styles: `
@@ -95,6 +99,7 @@ export class RecordMany {
   protected readonly asksWhy = computed(() => outcomeOf(this.kind(), this.given.outcome())?.why === true);
 
   constructor() {
+    inject(Opened).left.subscribe(() => this.cancelled.emit());
     const ids = computed(() =>
       this.lines()
         .map(({ stepId }) => stepId)

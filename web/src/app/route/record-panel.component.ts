@@ -137,16 +137,16 @@ export class RecordPanel {
   }
 
   protected record(override = false): void {
-    const { id, kind, version, name } = this.step();
+    const { id, kind, version, name, on } = this.step();
     const body: RecordStep = { version, ...this.given.said(kind) };
     this.sending.send(`/steps/${id}/record`, body, () => this.done.emit(), {
       override,
-      said: `${name} recorded`,
+      said: `${name} recorded, ${on}`,
     });
   }
 
   protected begin(override = false): void {
-    const { id, version, kind, name } = this.step();
+    const { id, version, kind, name, on } = this.step();
     const body: StartStep = {
       version,
       startedAt: this.shop.instantOf(this.given.endedAt()),
@@ -155,7 +155,7 @@ export class RecordPanel {
     this.beginning = true;
     this.sending.send(`/steps/${id}/start`, body, () => this.done.emit(), {
       override,
-      said: `${name} begun`,
+      said: `${name} begun, ${on}`,
     });
   }
 

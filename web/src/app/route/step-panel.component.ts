@@ -12,7 +12,9 @@ import {
 import type { StepForm } from '@kalvet/core';
 import { MAY_ANSWER, MAY_DO, ROOM_NAMES, kindOf, whoMay } from '@kalvet/core';
 import { Api, asApiError } from '../shared/api.service';
+import { Leaving } from '../shared/leaving.component';
 import { May } from '../shared/may.directive';
+import { Opened } from '../shared/opened.directive';
 import { Session } from '../shared/session.service';
 import { Part } from './part.directive';
 import { STEP_PARTS } from './parts';
@@ -22,9 +24,11 @@ import { StepPin } from './step-pin.component';
 /** Opens the panel that a step is recorded with: by itself, with its kiln load, or with its heat. */
 @Component({
   selector: 'kv-step-panel',
-  imports: [May, Part, RecordPanel, StepPin],
+  imports: [Leaving, May, Part, RecordPanel, StepPin],
   changeDetection: ChangeDetectionStrategy.OnPush,
+  hostDirectives: [Opened],
   template: `
+    <kv-leaving />
     @if (form(); as form) {
       @if (!may()) {
         <h2>{{ form.step.name }}</h2>
@@ -78,6 +82,7 @@ export class StepPanel {
   });
 
   constructor() {
+    inject(Opened).left.subscribe(() => this.cancelled.emit());
     effect(() => {
       this.stepId();
       untracked(() => {

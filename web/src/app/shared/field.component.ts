@@ -1,12 +1,15 @@
 import {
   ChangeDetectionStrategy,
   Component,
+  DestroyRef,
   ElementRef,
+  afterNextRender,
   afterRenderEffect,
   booleanAttribute,
   computed,
   inject,
   input,
+  linkedSignal,
 } from '@angular/core';
 import type { Unit } from '@kalvet/core';
 import { ShopService } from './shop.service';
@@ -18,7 +21,7 @@ import { ShopService } from './shop.service';
 @Component({
   selector: 'kv-field',
   changeDetection: ChangeDetectionStrategy.OnPush,
-  host: { class: 'kv-field' },
+  host: { class: 'kv-field', '(input)': 'mended.set(true)' },
   template: `
     @if (control()) {
       <label [for]="control()">{{ words() }}</label>
@@ -29,7 +32,7 @@ import { ShopService } from './shop.service';
     @if (hint(); as text) {
       <span class="kv-soft" [id]="control() + '-hint'">{{ text }}</span>
     }
-    @if (error(); as text) {
+    @if (wrong(); as text) {
       <span class="kv-wrong" role="alert" [id]="control() + '-wrong'">{{ text }}</span>
     }
   `,
@@ -45,6 +48,9 @@ export class Field {
   readonly unit = input<Unit>();
   readonly hint = input('');
   readonly error = input<string>();
+  /** What was said to be wrong is changed: whether it is right now is said when it is sent again. */
+  protected readonly mended = linkedSignal({ source: () => this.error(), computation: () => false });
+  protected readonly wrong = computed(() => (this.mended() ? '' : (this.error() ?? '')));
   readonly optional = input(false, { transform: booleanAttribute });
 
   protected readonly words = computed(() => {
@@ -54,9 +60,16 @@ export class Field {
   });
 
   constructor() {
+    const gone = inject(DestroyRef);
+    afterNextRender(() => {
+      const again = () => this.mended.set(false);
+      const form = this.host.nativeElement.closest('form');
+      form?.addEventListener('submit', again);
+      gone.onDestroy(() => form?.removeEventListener('submit', again));
+    });
     afterRenderEffect(() => {
       const id = this.control();
-      const wrong = this.error() !== undefined && this.error() !== '';
+      const wrong = this.wrong() !== '';
       if (id === '') return;
       const control = this.host.nativeElement.querySelector(`[id="${id}"]`);
       const said = [...(this.hint() ? [`${id}-hint`] : []), ...(wrong ? [`${id}-wrong`] : [])].join(' ');

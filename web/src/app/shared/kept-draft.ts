@@ -1,6 +1,7 @@
-import { effect, inject, signal } from '@angular/core';
+import { DestroyRef, effect, inject, signal } from '@angular/core';
 import type { WritableSignal } from '@angular/core';
 import type { Instant } from '@kalvet/core';
+import { Opened } from './opened.directive';
 import { ShopService } from './shop.service';
 
 /** The fields of a form, by name. */
@@ -31,22 +32,31 @@ const read = (text: string): Stored =>
  */
 export class KeptDraft {
   private readonly shop = inject(ShopService);
+  private readonly opened = inject(Opened, { optional: true });
   private name = '';
   private fields: Fields = {};
   private fresh: Readonly<Record<string, unknown>> = {};
-  private readonly opened = signal(0);
+  private readonly begun = signal(0);
   /** When what stands in the form was left, where it was brought back. */
   readonly since = signal<Instant | undefined>(undefined);
 
   constructor() {
     // Whatever is typed is written at once: nobody knows when the power goes.
     effect(() => {
-      this.opened();
-      const values = this.values();
-      if (this.name === '') return;
-      if (written(values) === written(this.fresh)) forget(this.name);
-      else store(this.name, { at: this.shop.exactNow(), values });
+      this.begun();
+      this.keep();
     });
+    // What was typed a moment ago may be left before anything else ran.
+    inject(DestroyRef).onDestroy(() => this.keep());
+  }
+
+  private keep(): void {
+    const values = this.values();
+    if (this.name === '') return;
+    const untouched = written(values) === written(this.fresh);
+    this.opened?.typed.set(!untouched);
+    if (untouched) forget(this.name);
+    else store(this.name, { at: this.shop.exactNow(), values });
   }
 
   /** Begins to keep a form that stands as it does when nothing was typed; what was left of it before is brought back. */
@@ -57,7 +67,7 @@ export class KeptDraft {
     const found = find(this.name);
     this.since.set(found?.at);
     for (const [field, value] of Object.entries(found?.values ?? {})) this.fields[field]?.set(value as never);
-    this.opened.update((count) => count + 1);
+    this.begun.update((count) => count + 1);
   }
 
   /** The form as it was before anything was typed. */
@@ -69,6 +79,7 @@ export class KeptDraft {
   /** It is recorded: nothing is left to keep. */
   drop(): void {
     forget(this.name);
+    this.opened?.typed.set(false);
     this.name = '';
     this.since.set(undefined);
   }

@@ -1,7 +1,17 @@
-import { ChangeDetectionStrategy, Component, inject, input, output } from '@angular/core';
+import {
+  ChangeDetectionStrategy,
+  Component,
+  ElementRef,
+  afterRenderEffect,
+  computed,
+  inject,
+  input,
+  output,
+} from '@angular/core';
 import { FormsModule } from '@angular/forms';
 import { ButtonModule } from 'primeng/button';
 import { InputTextModule } from 'primeng/inputtext';
+import { MAY_PASS, mayPass, whoMay } from '@kalvet/core';
 import { ShopService } from './shop.service';
 import type { Submission } from './submission';
 
@@ -86,7 +96,7 @@ import type { Submission } from './submission';
               </button>
             </div>
           } @else {
-            <p class="kv-soft">Somebody who may decide it can record it all the same, with a reason.</p>
+            <p class="kv-soft">{{ whoMay() }} can record it all the same, with a reason.</p>
           }
         }
       </div>
@@ -123,9 +133,36 @@ import type { Submission } from './submission';
 })
 export class Refusal {
   protected readonly shop = inject(ShopService);
+  private readonly host = inject<ElementRef<HTMLElement>>(ElementRef).nativeElement;
   readonly submission = input.required<Submission>();
+  /** Who may pass all that stands in the way: by name, or by what they are where nobody here is it. */
+  protected readonly whoMay = computed(() => {
+    const rules = this.submission()
+      .refusals()
+      .map(({ rule }) => rule);
+    const names = this.shop
+      .people()
+      .filter((person) => rules.every((rule) => mayPass(person, rule)))
+      .map(({ name }) => name);
+    if (names.length > 0) return names.join(' or ');
+    const roles = MAY_PASS[rules[0] as keyof typeof MAY_PASS].filter((role) =>
+      rules.every((rule) => mayPass({ roles: [role], rooms: [], gates: [] }, rule)),
+    );
+    return `Only ${whoMay(roles)}`;
+  });
   readonly override = output();
   readonly reload = output();
   /** What was meant, where a slip explains an unlikely reading. */
   readonly instead = output<{ readonly field: string; readonly value: number }>();
+
+  constructor() {
+    // What is wrong may lie out of sight, above in a long form: the first field it is said of comes into view.
+    afterRenderEffect(() => {
+      if (!this.submission().error()) return;
+      const form = this.host.closest('form, .p-dialog, .p-drawer') ?? this.host;
+      const first = form.querySelector<HTMLElement>('.kv-wrong') ?? this.host;
+      first.scrollIntoView({ block: 'nearest' });
+      first.closest('.kv-field')?.querySelector<HTMLElement>('input, textarea')?.focus({ preventScroll: true });
+    });
+  }
 }

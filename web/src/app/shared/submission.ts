@@ -1,11 +1,11 @@
 import { computed, inject, signal } from '@angular/core';
 import type { EventAnswer, Override } from '@kalvet/core';
-import { MessageService } from 'primeng/api';
 import type { Observable } from 'rxjs';
 import { Api, ApiError, asApiError } from './api.service';
 import { newKey } from './ids';
 import { KeptDraft } from './kept-draft';
 import { Live } from './live.service';
+import { SaidLine } from './said.service';
 import { Session } from './session.service';
 import { ShopService } from './shop.service';
 
@@ -18,7 +18,7 @@ export class Submission {
   private readonly live = inject(Live);
   private readonly shop = inject(ShopService);
   private readonly session = inject(Session);
-  private readonly toast = inject(MessageService);
+  private readonly line = inject(SaidLine);
   private key = newKey();
   private sent = '';
 
@@ -77,13 +77,7 @@ export class Submission {
         this.busy.set(false);
         this.reset();
         this.draft.drop();
-        if (said)
-          this.toast.add({
-            severity: 'success',
-            summary: said,
-            detail: (answer.flags ?? []).join(' · '),
-            life: 4000,
-          });
+        if (said) this.line.say(said, answer);
         this.live.wrote();
         done(answer);
       },

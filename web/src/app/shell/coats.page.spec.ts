@@ -54,7 +54,7 @@ describe('the coat ledger', () => {
       row(5, { waits: ['on hold: artist asks'] }),
     ]);
     expect(text()).toContain('ready; too old from');
-    expect(text()).toContain('dry ');
+    expect(text()).toContain('dries until');
     expect(text()).toContain('too old since');
     expect(text()).toContain('waits for Join tree, wash');
     expect(text()).toContain('on hold: artist asks');

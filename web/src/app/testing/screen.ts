@@ -10,7 +10,6 @@ import type { Routes } from '@angular/router';
 import { DEFAULT_SETTINGS, METRIC } from '@kalvet/core';
 import type { Person, SessionAnswer } from '@kalvet/core';
 import { NEVER } from 'rxjs';
-import { MessageService } from 'primeng/api';
 import { Live } from '../shared/live.service';
 import { wayInto } from '../pages';
 import { WAY_INTO } from '../shared/way-into';
@@ -59,7 +58,6 @@ export function bed(
       provideRouter(routes, withComponentInputBinding()),
       provideHttpClient(),
       provideHttpClientTesting(),
-      MessageService,
       { provide: STEP_PARTS, useValue: PARTS },
       { provide: WAY_INTO, useValue: wayInto },
       { provide: Live, useValue: { changed$: NEVER, wrote: () => undefined } },

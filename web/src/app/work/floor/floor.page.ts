@@ -118,7 +118,7 @@ export class FloorPage {
     const id = this.query()?.get('piece');
     for (const work of this.floor()?.works ?? []) {
       const piece = work.pieces.find((each) => each.id === id);
-      if (piece) return { work, piece };
+      if (piece) return { work, piece, order: this.floor()?.orders.find((order) => order.id === piece.orderId) };
     }
     return undefined;
   });

@@ -1,9 +1,11 @@
 import { ChangeDetectionStrategy, Component, computed, inject, input, linkedSignal, output } from '@angular/core';
 import { RouterLink } from '@angular/router';
-import type { FloorPiece, FloorWork } from '@kalvet/core';
+import type { FloorAnswer, FloorPiece, FloorWork } from '@kalvet/core';
 import { ROOM_NAMES, markOf, questionOf } from '@kalvet/core';
 import { Disc } from '../../shared/disc.component';
 import { FigureText } from '../../shared/figure.component';
+import { Leaving } from '../../shared/leaving.component';
+import { Opened } from '../../shared/opened.directive';
 import { spread } from '../../shared/piece-words';
 import { Question } from '../../shared/question.component';
 import { ShopService } from '../../shared/shop.service';
@@ -14,8 +16,9 @@ import { PieceActions } from '../piece/piece-actions.component';
 /** A piece at a glance: what it waits for and since when, what can be done next, dates, weight, and the panel to record it. */
 @Component({
   selector: 'kv-piece-card',
-  imports: [RouterLink, Disc, FigureText, NextSteps, PieceActions, Question, StepPanel],
+  imports: [RouterLink, Disc, FigureText, Leaving, NextSteps, PieceActions, Question, StepPanel],
   changeDetection: ChangeDetectionStrategy.OnPush,
+  hostDirectives: [Opened],
   templateUrl: './piece-card.component.html',
   styleUrl: './piece-card.component.css',
 })
@@ -23,6 +26,7 @@ export class PieceCard {
   protected readonly shop = inject(ShopService);
   readonly work = input.required<FloorWork>();
   readonly piece = input.required<FloorPiece>();
+  readonly order = input<FloorAnswer['orders'][number]>();
   readonly closed = output();
 
   protected readonly questions = computed(() => this.piece().decisions.map((each) => questionOf(each, null)));
@@ -36,4 +40,8 @@ export class PieceCard {
     source: () => this.piece().id,
     computation: () => undefined,
   });
+
+  constructor() {
+    inject(Opened).left.subscribe(() => this.closed.emit());
+  }
 }
