@@ -1,18 +1,26 @@
 import type { Day, Instant } from '../units/instant.ts';
-import type { Id } from './common.ts';
+import type { Id, Room } from './common.ts';
 import type { Client, Order } from './order.ts';
 import type { PlanStand } from './plan.ts';
 import type { PieceState } from './work.ts';
 
-/** A piece of an order. */
-export interface OrderPiece {
+/** A piece that an order can have. */
+export interface FreePiece {
   readonly pieceId: Id;
-  readonly workId: Id;
   readonly label: string;
+  /** Whose work it is. */
+  readonly artist: string;
+  /** Where it stands; null where it is not begun. */
+  readonly room: Room | null;
+  readonly plannedFinish: Instant | null;
+}
+
+/** A piece of an order. */
+export interface OrderPiece extends FreePiece {
+  readonly workId: Id;
   readonly state: PieceState;
   /** Its own due date, or the order's. */
   readonly dueDate: Day | null;
-  readonly plannedFinish: Instant | null;
   readonly deliveredAt: Instant | null;
   readonly lateDays: number;
   readonly version: number;
@@ -36,5 +44,5 @@ export interface OrdersAnswer {
   readonly clients: readonly (Client & { readonly orders: number })[];
   readonly orders: readonly OrderView[];
   /** Pieces that stand in no order yet. */
-  readonly free: readonly { readonly pieceId: Id; readonly label: string; readonly version: number }[];
+  readonly free: readonly FreePiece[];
 }

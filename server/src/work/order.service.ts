@@ -1,12 +1,14 @@
 import { dayIn } from '@kalvet/core';
 import type {
   Client,
+  FreePiece,
   Id,
   Order,
   OrderPiece,
   OrderView,
   OrdersAnswer,
   Piece,
+  PieceProjection,
   SaveClient,
   SaveOrder,
   Work,
@@ -17,6 +19,7 @@ import { settingsOf } from '../people/settings.ts';
 import { currentPlan } from '../plan/read-plan.ts';
 import { Op } from 'sequelize';
 import { rowsOf } from '../db/rows.ts';
+import { storedOpen } from '../shop/stored.ts';
 import type { Context } from '../write/context.ts';
 import { invalid } from '../write/problem.ts';
 import type { Server } from '../http/request.ts';
@@ -31,15 +34,24 @@ export async function ordersAnswer({ store, now }: Server): Promise<OrdersAnswer
   const orders = await ordersOf(store);
   const pieces = withOrderDue(await rowsOf<Piece>(store, 'pieces', {}), orders);
   const label = (piece: Piece) => `${works.get(piece.workId)?.title ?? ''} ${markOf(piece)}`;
+  const spots = await storedOpen<PieceProjection>(store);
+  const free = (piece: Piece): FreePiece => {
+    const spot = spots.get(piece.id);
+    return {
+      pieceId: piece.id,
+      label: label(piece),
+      artist: works.get(piece.workId)?.artist ?? '',
+      room: spot?.begun ? spot.behind : null,
+      plannedFinish: piece.state === 'delivered' ? null : (plan.pieces.get(piece.id)?.finishesAt ?? null),
+    };
+  };
   const view = (piece: Piece): OrderPiece => {
     const planned = plan.pieces.get(piece.id);
     return {
-      pieceId: piece.id,
+      ...free(piece),
       workId: piece.workId,
-      label: label(piece),
       state: piece.state,
       dueDate: piece.dueDate,
-      plannedFinish: piece.state === 'delivered' ? null : (planned?.finishesAt ?? null),
       deliveredAt: piece.deliveredAt,
       lateDays: lateness(piece, day, planned?.lateDays).lateDays,
       version: piece.version,
@@ -59,7 +71,7 @@ export async function ordersAnswer({ store, now }: Server): Promise<OrdersAnswer
       .sort((a, b) => (a.dueDate ?? '9').localeCompare(b.dueDate ?? '9') || a.number - b.number),
     free: pieces
       .filter(({ orderId, state }) => orderId === null && state !== 'delivered' && state !== 'cancelled')
-      .map((piece) => ({ pieceId: piece.id, label: label(piece), version: piece.version }))
+      .map(free)
       .sort((a, b) => a.label.localeCompare(b.label, undefined, { numeric: true })),
   };
 }

@@ -14,7 +14,6 @@ import type { OrderView, OrdersAnswer, SaveClient, SaveOrder } from '@kalvet/cor
 import { ButtonModule } from 'primeng/button';
 import { CheckboxModule } from 'primeng/checkbox';
 import { InputTextModule } from 'primeng/inputtext';
-import { MultiSelectModule } from 'primeng/multiselect';
 import { SelectModule } from 'primeng/select';
 import { newId } from '../../shared/ids';
 import { Field } from '../../shared/field.component';
@@ -22,6 +21,7 @@ import { Refusal } from '../../shared/refusal.component';
 import { Submission } from '../../shared/submission';
 import { When } from '../../shared/when/when.component';
 import { asDay, dayPicker } from '../../shared/time';
+import { PiecePicker } from './piece-picker.component';
 
 /** An order as it is entered: who, what, where, by when, and which pieces. A new client is entered along with it. */
 @Component({
@@ -33,7 +33,7 @@ import { asDay, dayPicker } from '../../shared/time';
     CheckboxModule,
     When,
     InputTextModule,
-    MultiSelectModule,
+    PiecePicker,
     SelectModule,
     Refusal,
   ],
@@ -96,21 +96,8 @@ import { asDay, dayPicker } from '../../shared/time';
           <label for="order-part">Pieces may go as they are ready</label>
         </div>
       </div>
-      <kv-field label="Pieces" for="order-pieces" [error]="saving.fields()['pieceIds']">
-        <p-multiselect
-          inputId="order-pieces"
-          name="pieces"
-          [options]="choices()"
-          optionLabel="label"
-          optionValue="pieceId"
-          [ngModel]="pieceIds()"
-          (ngModelChange)="pieceIds.set($event)"
-          [filter]="true"
-          filterPlaceHolder="find a piece"
-          [maxSelectedLabels]="4"
-          selectedItemsLabel="{0} pieces"
-          placeholder="none yet"
-          appendTo="body" />
+      <kv-field label="Pieces" labelId="order-pieces" [error]="saving.fields()['pieceIds']">
+        <kv-piece-picker [pieces]="choices()" [(pieceIds)]="pieceIds" />
       </kv-field>
       <kv-field label="Note (if any)" for="order-note">
         <input
@@ -136,7 +123,7 @@ import { asDay, dayPicker } from '../../shared/time';
       display: grid;
       grid-template-columns: 1fr 1fr;
       gap: 0 14px;
-      align-items: end;
+      align-items: start;
     }
     .check,
     .row {
@@ -173,10 +160,7 @@ export class OrderForm {
     return due ? dayPicker(due) : null;
   });
   protected readonly pieceIds = linkedSignal<string[]>(() => this.order()?.pieces.map(({ pieceId }) => pieceId) ?? []);
-  protected readonly choices = computed(() => [
-    ...(this.order()?.pieces ?? []).map(({ pieceId, label }) => ({ pieceId, label })),
-    ...this.orders().free.map(({ pieceId, label }) => ({ pieceId, label })),
-  ]);
+  protected readonly choices = computed(() => [...(this.order()?.pieces ?? []), ...this.orders().free]);
   protected readonly ready = computed(
     () =>
       this.title().trim() !== '' &&

@@ -10,7 +10,16 @@ const orders = (rest: Partial<OrdersAnswer> = {}): OrdersAnswer => ({
   plan: planStand(),
   clients: [],
   orders: [],
-  free: [{ pieceId: 'p-1', label: 'Otter 1/8', version: 1 }],
+  free: [
+    {
+      pieceId: 'p-1',
+      label: 'Otter 1/8',
+      artist: 'Wil Pardoe',
+      room: 'wax',
+      plannedFinish: '2027-03-20T10:00:00.000Z',
+    },
+    { pieceId: 'p-2', label: 'Otter 2/8', artist: 'Wil Pardoe', room: null, plannedFinish: null },
+  ],
   ...rest,
 });
 
@@ -38,6 +47,23 @@ describe('the order form', () => {
         pieceIds: [],
       }),
     );
+  });
+
+  it('shows where each free piece stands, when it is out and whose it is, and takes what is ticked', async () => {
+    const http = bed();
+    const fixture = await show(OrderForm, { orders: orders() });
+    const rows = [...page(fixture).querySelectorAll('kv-piece-picker li')].map((row) =>
+      row.textContent!.replace(/\s+/g, ' ').trim(),
+    );
+    expect(rows[0]).toMatch(/^Otter 1\/8.?Wil Pardoe.?wax.?out Sat 20 Mar/);
+    expect(rows[1]).toMatch(/^Otter 2\/8.?Wil Pardoe.?not begun.?no date$/);
+    await type(fixture, '#order-client-name', 'Saltgate Gallery');
+    await type(fixture, '#order-title', 'Summer hanging');
+    page(fixture).querySelectorAll<HTMLElement>('kv-piece-picker .kv-tick')[1]!.click();
+    await press(fixture, '[data-test=save-order]');
+    const client = http.expectOne('/api/clients');
+    client.flush({ change: 2, id: client.request.body.id });
+    expect(http.expectOne('/api/orders').request.body.pieceIds).toEqual(['p-2']);
   });
 
   it('keeps what was typed where the client is there already, and says so at the field', async () => {

@@ -1,17 +1,22 @@
 import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@angular/core';
 import { toSignal } from '@angular/core/rxjs-interop';
 import { ActivatedRoute, Router, RouterLink } from '@angular/router';
-import type { OrderPiece, OrderView, OrdersAnswer } from '@kalvet/core';
+import type { ChangePiece, OrderPiece, OrderView, OrdersAnswer } from '@kalvet/core';
 import { ButtonModule } from 'primeng/button';
+import { May } from '../../shared/may.directive';
 import { pageData } from '../../shared/page-data';
 import { PlanStandText } from '../../shared/plan-stand.component';
+import { Refusal } from '../../shared/refusal.component';
 import { ShopService } from '../../shared/shop.service';
+import { Submission } from '../../shared/submission';
 import { OrderForm } from './order-form.component';
+
+const OVER: ReadonlySet<string> = new Set(['delivered', 'cancelled', 'lost']);
 
 /** What clients want together: when each order is ready, and what can go earlier. */
 @Component({
   selector: 'kv-orders',
-  imports: [RouterLink, ButtonModule, OrderForm, PlanStandText],
+  imports: [RouterLink, ButtonModule, May, OrderForm, PlanStandText, Refusal],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './orders.page.html',
   styleUrl: './orders.page.css',
@@ -31,6 +36,18 @@ export class OrdersPage {
     return orders.find(({ id }) => id === this.query()?.get('order')) ?? orders[0];
   });
   /** Pieces that are out before the last one, where they may go by themselves. */
+  protected readonly sending = new Submission();
+  /** A piece whose own date is later than what its order promises would be planned past the promise. */
+  protected afterPromise = ({ dueDate }: OrderView, piece: OrderPiece): boolean =>
+    dueDate !== null && piece.dueDate !== null && piece.dueDate > dueDate && !OVER.has(piece.state);
+
+  protected bringForward({ dueDate }: OrderView, { pieceId, label, version }: OrderPiece): void {
+    this.sending.send(`/pieces/${pieceId}`, { version, dueDate } satisfies ChangePiece, () => this.read(), {
+      method: 'patch',
+      said: `${label}: due ${this.shop.day(dueDate!)}; dates follow`,
+    });
+  }
+
   protected readonly earlier = computed(() => {
     const order = this.opened();
     if (!order?.partDelivery || order.readyAt === null) return [];
