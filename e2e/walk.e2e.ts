@@ -45,6 +45,7 @@ describe('every screen', () => {
     views = [
       { path: '/floor', shows: 'kv-disc' },
       { path: '/floor', shows: 'kv-disc', press: ['[data-test=filter]'] },
+      { path: '/floor', shows: 'kv-disc', press: ['[data-test=legend]'] },
       { path: `/floor?piece=${pieces[0]!.id}`, shows: 'kv-next-steps' },
       { path: '/floor?decide=1', shows: 'kv-question' },
       { path: '/day', shows: '.sheet' },

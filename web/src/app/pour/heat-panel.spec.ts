@@ -53,6 +53,21 @@ describe('a heat on its day', () => {
     });
   });
 
+  it('counts on from when metal began to flow in a panel that was closed meanwhile', async () => {
+    const pouringNow = heat({ coverConfirmedById: 'p-1', state: 'charged' });
+    await open(pouringNow);
+    const began = Date.now();
+    await press(fixture, '[data-test=metal-flows]');
+    fixture.destroy();
+    spyOn(Date, 'now').and.returnValue(began + 12_340);
+    fixture = await show(HeatPanel, {
+      form: stepForm({ kind: 'pour', carrier: 'tree', carrierId: 't-2', through: 'heat' }, { heats: [pouringNow] }),
+    });
+    expect(text()).toMatch(/12\.[23] s/);
+    await press(fixture, '[data-test=full]');
+    expect(Number(page(fixture).querySelector<HTMLInputElement>('#reading-seconds')!.value)).toBeCloseTo(12.3, 0);
+  });
+
   it('records the tree it was opened for first; its pour weight is offered, taken over by a tap and marked so', async () => {
     await open(heat({ coverConfirmedById: 'p-1', state: 'charged' }));
     expect(page(fixture).querySelector('kv-heat-crew')).toBeNull();
