@@ -156,12 +156,13 @@ export function mouldDecisions(index: ShopIndex, mould: Mould): Decision[] {
   );
   const spare = others.reduce((sum, other) => sum + (mouldUse(index, other).left ?? Infinity), left);
   if (spare >= owed) return [];
+  const waiting = owed - spare;
   const title = index.work.get(mould.workId)?.title ?? '';
   return [
     {
       text: say`${title}, mould M-${mould.number} ${mould.name}: good for ${counted(left, 'pull')} more, ${owed} are still to be pulled`,
-      costs: say`a new mould is a day's work and a day to cure; without it ${counted(owed - left, 'wax', 'waxes')} wait`,
-      days: NEW_MOULD_DAYS * (owed - left),
+      costs: say`a new mould is a day's work and a day to cure; without it ${counted(waiting, 'wax waits', 'waxes wait')}`,
+      days: NEW_MOULD_DAYS * waiting,
       urgent: left === 0,
       answers: [],
     },

@@ -4,7 +4,7 @@ import { TestBed } from '@angular/core/testing';
 import type { StepForm } from '@kalvet/core';
 import { CAUTIONS } from '@kalvet/core';
 import { stepForm } from '../testing/pieces';
-import { bed } from '../testing/screen';
+import { PERSON, bed } from '../testing/screen';
 import { saidReadings, startReadings } from './draft';
 import { RecordPanel } from './record-panel.component';
 
@@ -122,17 +122,48 @@ describe('the record panel', () => {
     expect(page().querySelector('.says')!.textContent).toContain(`+${((10 - 0.75) * factor).toFixed(1)} kg`);
   });
 
-  it('puts the server’s words beside the field they are about', async () => {
+  it('puts the server’s words beside the field they are about, goes there, and takes them away as it is mended', async () => {
+    await open(stepForm({}));
+    const refuse = async () => {
+      await press('record');
+      http
+        .expectOne('/api/steps/st-1/record')
+        .flush(
+          { error: { code: 'invalid', message: 'x', fields: { 'readings.waxKg': 'Wax weighs is missing' } } },
+          { status: 400, statusText: 'Bad Request' },
+        );
+      await fixture.whenStable();
+    };
+    const wrong = () => page().querySelector('kv-reading-field .kv-wrong')?.textContent?.trim();
+    await refuse();
+    expect(wrong()).toBe('Wax weighs is missing');
+    const field = page().querySelector<HTMLInputElement>('#reading-waxKg')!;
+    expect(document.activeElement).toBe(field);
+    field.value = '0.4';
+    field.dispatchEvent(new Event('input', { bubbles: true }));
+    await fixture.whenStable();
+    expect(wrong()).toBeUndefined();
+    await refuse();
+    expect(wrong()).toBe('Wax weighs is missing');
+  });
+
+  it('names who may pass what stands in the way of a hand', async () => {
+    const manager = { ...PERSON, id: 'p-2', name: 'Otis Vance', shortName: 'OV' };
+    http = bed([], { roles: ['hand'] }, [manager, { ...manager, id: 'p-3', name: 'Left Long Ago', active: false }]);
     await open(stepForm({}));
     await press('record');
+    const refusals = [{ rule: 'min wait', message: 'Dries until 14:00.', mayOverride: true }];
     http
       .expectOne('/api/steps/st-1/record')
       .flush(
-        { error: { code: 'invalid', message: 'x', fields: { 'readings.waxKg': 'Wax weighs is missing' } } },
-        { status: 400, statusText: 'Bad Request' },
+        { error: { code: 'refused', message: 'Dries until 14:00.', mayOverride: true, refusals } },
+        { status: 409, statusText: 'Conflict' },
       );
     await fixture.whenStable();
-    expect(page().querySelector('kv-reading-field .kv-wrong')!.textContent).toContain('Wax weighs is missing');
+    expect(page().querySelector('kv-refusal')!.textContent).toContain(
+      'Otis Vance can record it all the same, with a reason.',
+    );
+    expect(page().querySelector('[data-test=override]')).toBeNull();
   });
 
   it('shows a step that is over as it was recorded, without a button to do it twice', async () => {

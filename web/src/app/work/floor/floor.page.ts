@@ -24,6 +24,7 @@ import { WorkGlyph } from '../work-glyph.component';
 import { NO_FILTER, filterFrom, filterWorks, isFiltered, queryOf } from './floor.filter';
 import type { FloorFilter } from './floor.filter';
 import { FloorStrip } from './floor-strip.component';
+import { Rail } from '../../shared/rail.component';
 import { FloorLegend } from './legend.component';
 import { PieceCard } from './piece-card.component';
 import { railCounts } from './rail-counts';
@@ -55,6 +56,7 @@ const LAST_COLUMN_LEFT_FREE = 4;
     FloorStrip,
     PieceCard,
     PlanStandText,
+    Rail,
     Question,
     WorkGlyph,
   ],

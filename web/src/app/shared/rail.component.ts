@@ -1,9 +1,9 @@
-import { ChangeDetectionStrategy, Component, input } from '@angular/core';
+import { ChangeDetectionStrategy, Component, inject, input } from '@angular/core';
 import { RouterLink } from '@angular/router';
 import type { Room } from '@kalvet/core';
 import { ROOM_NAMES } from '@kalvet/core';
-import { wayInto } from './pages';
-import { RAIL, roomColour } from './shared/rooms';
+import { RAIL, roomColour } from './rooms';
+import { WAY_INTO } from './way-into';
 
 /** The eight rooms in their order, each the way into it; stands on every page that has no fuller rail of its own. */
 @Component({
@@ -51,10 +51,11 @@ import { RAIL, roomColour } from './shared/rooms';
 export class Rail {
   /** The room whose page this is. */
   readonly room = input<Room>();
+  private readonly wayInto = inject(WAY_INTO);
   protected readonly rooms = RAIL.map((room) => ({
     room,
     name: ROOM_NAMES[room],
     colour: roomColour(room),
-    way: wayInto(room),
+    way: this.wayInto(room),
   }));
 }
