@@ -20,6 +20,8 @@ const WEDNESDAY = 3;
 const BLOCK_DAYS = 4;
 const KILN_PLACES = 12;
 const COATS_A_DAY = 2;
+/** So far ahead a heat is planned at most. */
+const WEEKS_AHEAD = 2;
 const HEATS_A_LOT = 5;
 
 interface WaitingTree {
@@ -94,16 +96,22 @@ export class Furnace {
     if (trees.length > 0) this.heat(alloyId, trees, waiting);
   }
 
-  /** The next pour day's heat as it is known by now: what is fired, or nearly. */
+  /** The heat of the next pour day that anything can be ready for: what is fired, or nearly. */
   planNext(): void {
     const { shop, person, today, end } = this.stage;
     let day = today.set({ hour: 13 });
     while (day.weekday !== WEDNESDAY + 1 || day.toUTC().toISO()! <= end) day = day.plus({ days: 1 });
     const coming = this.trees(['leak-test', 'pour', 'fire', 'refire', 'coat'], false);
-    const trees = this.chosen(
-      'C87300',
-      coming.filter((tree) => this.canBePoured(tree, day)),
-    );
+    const readyBy = (at: DateTime) =>
+      this.chosen(
+        'C87300',
+        coming.filter((tree) => this.canBePoured(tree, at)),
+      );
+    let trees = readyBy(day);
+    for (let weeks = 0; trees.length === 0 && weeks < WEEKS_AHEAD; weeks++) {
+      day = day.plus({ weeks: 1 });
+      trees = readyBy(day);
+    }
     if (trees.length === 0) return;
     const given = {
       id: shop.newId(),

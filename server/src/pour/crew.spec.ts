@@ -1,7 +1,18 @@
-import type { CrewPlace, HeatAnswer } from '@kalvet/core';
-import { inWords } from '@kalvet/core';
+import type { CrewPlace, HeatAnswer, ShopNumbers } from '@kalvet/core';
+import { DEFAULT_SETTINGS, inWords } from '@kalvet/core';
 import { newId } from '../write/new-id.ts';
 import { TestShop } from '../testing/shop.ts';
+
+/** The shop's numbers, with a crucible that two people carry: as shipped, a hoist lifts it. */
+const byHand = (): ShopNumbers => {
+  const { timeZone, liftLimitKg, waxBand, crucibleHoldsKg, crucibleUsableKg, kilnPlaces, meltLoss } = DEFAULT_SETTINGS;
+  const { returnsShare, pigReserveKg, crucibleKg, tongsKg, furnaceKw, furnaceEfficiency } = DEFAULT_SETTINGS;
+  return {
+    ...{ timeZone, liftLimitKg, waxBand, crucibleHoldsKg, crucibleUsableKg, kilnPlaces, meltLoss },
+    ...{ returnsShare, pigReserveKg, crucibleKg, tongsKg, furnaceKw, furnaceEfficiency },
+    carriers: 2,
+  };
+};
 
 describe('the crew of a heat', () => {
   async function heatToConfirm() {
@@ -64,6 +75,7 @@ describe('the crew of a heat', () => {
 
   it('is asked again where the heat’s trees change, and says when the crucible is too heavy to carry', async () => {
     const { shop, id, confirm, place } = await heatToConfirm();
+    await shop.must(shop.send('put', '/api/settings/numbers', { version: 0, ...byHand() }));
     await shop.must(confirm([place('lead', shop.person)]));
     const heat = await shop.get<HeatAnswer>(`/api/heats/${id}`);
     // 24 kg of crucible, 14 kg of tongs and 13.6 kg of charge over two people: 25.8 kg each, over the limit of 25 kg.
