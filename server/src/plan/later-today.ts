@@ -1,5 +1,5 @@
 import type { DayLine, Id, Instant, NextStep, Step } from '@kalvet/core';
-import { carrierLabel, kindOf, piecesOfStep, roomOfStep, stepName, stepNumbers, worksOfStep } from '@kalvet/core';
+import { carrierLabel, piecesOfStep, roomOfStep, stepName, stepNumbers, worksOfStep } from '@kalvet/core';
 import { Op } from 'sequelize';
 import { rowsOf } from '../db/rows.ts';
 import { labelled } from '../shop/labelled.ts';

@@ -7,6 +7,7 @@ const FIRST = [
   'input:not([type=hidden], [tabindex="-1"]), textarea, select, [role=radio], [role=combobox]',
   'a[href], button',
 ];
+const STANDS = 6;
 const LIST_MS = 3000;
 
 /**
@@ -23,6 +24,8 @@ export class Opened {
   private readonly frame = this.from?.closest('main, .p-drawer');
   private readonly alike = this.from?.dataset['test'] ? `[data-test="${this.from.dataset['test']}"]` : undefined;
   private readonly place = this.list().indexOf(this.from!);
+  /** How often it was found to have the focus: a drawer that still slides in may throw it back. */
+  private stood = 0;
   /** Something is typed in it that is not recorded. */
   readonly typed = signal(false);
   /** It was to be left with something typed. */
@@ -59,9 +62,10 @@ export class Opened {
     // Whoever types somewhere else meanwhile is left there.
     const { activeElement } = document;
     if (activeElement !== this.from && activeElement?.matches('input, textarea')) return true;
+    if (activeElement && this.host.contains(activeElement)) return (this.stood += 1) > STANDS;
     const target = matchMedia('(pointer: coarse)').matches ? this.host : field;
     target.focus({ preventScroll: true });
-    return document.activeElement === target;
+    return false;
   }
 
   private goBack(): void {
