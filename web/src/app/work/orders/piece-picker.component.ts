@@ -24,7 +24,7 @@ const FIND_FROM = 9;
         [ngModel]="words()"
         (ngModelChange)="words.set($event)" />
     }
-    <ul role="group" [attr.aria-label]="pieceIds().length + ' pieces chosen'">
+    <ul [attr.aria-label]="pieceIds().length + ' pieces chosen'">
       @for (piece of shown(); track piece.pieceId) {
         <li>
           <label>
