@@ -4,6 +4,7 @@ import { ROOMS } from '../records/common.ts';
 import type { NextStep } from '../records/route.ts';
 import type { Shop } from '../records/shop.ts';
 import type { Tree } from '../records/sprue.ts';
+import type { Step } from '../records/step.ts';
 import { isClosed } from '../records/step.ts';
 import type { Piece } from '../records/work.ts';
 import { chainOf, firstOpen } from '../route/chain.ts';
@@ -39,19 +40,24 @@ export interface ProjectedWith {
   readonly liftLimitKg: number;
 }
 
-/** A step as lists show it. */
+/** What a step is, wherever it is listed: its name, what it is done on and the numbers that it needs. */
+export const stepInLists = (index: ShopIndex, step: Step, liftLimitKg: number) => ({
+  stepId: step.id,
+  kind: step.kind,
+  name: stepName(index, step),
+  on: carrierLabel(index, step),
+  title: worksOfStep(index, step),
+  numbers: stepNumbers(index, step, liftLimitKg),
+  carrier: step.carrier,
+  carrierId: step.carrierId,
+  room: roomOfStep(index, step),
+});
+
+/** A step as lists show it, with how it stands. */
 export function nextStep(index: ShopIndex, standing: Standing, liftLimitKg: number): NextStep {
   const { step } = standing;
   return {
-    stepId: step.id,
-    kind: step.kind,
-    name: stepName(index, step),
-    on: carrierLabel(index, step),
-    title: worksOfStep(index, step),
-    numbers: stepNumbers(index, step, liftLimitKg),
-    carrier: step.carrier,
-    carrierId: step.carrierId,
-    room: roomOfStep(index, step),
+    ...stepInLists(index, step, liftLimitKg),
     state: step.state,
     waits: waitsInWords(index, standing),
     held: standing.held.length > 0,

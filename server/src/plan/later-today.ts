@@ -1,5 +1,5 @@
 import type { DayLine, Id, Instant, NextStep, Step } from '@kalvet/core';
-import { carrierLabel, piecesOfStep, roomOfStep, stepName, stepNumbers, worksOfStep } from '@kalvet/core';
+import { piecesOfStep, stepInLists } from '@kalvet/core';
 import { Op } from 'sequelize';
 import { rowsOf } from '../db/rows.ts';
 import { labelled } from '../shop/labelled.ts';
@@ -56,15 +56,7 @@ export async function laterToday(
       const before = byCarrier.get(step.carrierId) ?? pieceIds.map((id) => byPiece.get(id)).find(Boolean);
       const { startsAt, endsAt, load_ } = today.get(step.id)!;
       const next: NextStep = {
-        stepId: step.id,
-        kind: step.kind,
-        name: stepName(index, step),
-        on: carrierLabel(index, step),
-        title: worksOfStep(index, step),
-        numbers: stepNumbers(index, step, liftLimitKg),
-        carrier: step.carrier,
-        carrierId: step.carrierId,
-        room: roomOfStep(index, step),
+        ...stepInLists(index, step, liftLimitKg),
         state: 'planned',
         waits: before ? [before.name] : [],
         held: false,

@@ -5,7 +5,7 @@ import { RouterLink } from '@angular/router';
 import type { ChangeHeat, PlanHeat, PourAnswer, PourTreeView, PourWindow, Text } from '@kalvet/core';
 import { CREW_ROLE_NAMES, alloyOf } from '@kalvet/core';
 import { ButtonModule } from 'primeng/button';
-import { DrawerModule } from 'primeng/drawer';
+import { Drawer } from '../shared/drawer.component';
 import { StepPanel } from '../route/step-panel.component';
 import { newId } from '../shared/ids';
 import { pageData } from '../shared/page-data';
@@ -37,7 +37,7 @@ interface Dragged extends PouredTree {
     RouterLink,
     DragDropModule,
     ButtonModule,
-    DrawerModule,
+    Drawer,
     HeatEnd,
     PlanStandText,
     Refusal,

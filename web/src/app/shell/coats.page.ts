@@ -2,7 +2,7 @@ import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@a
 import { RouterLink } from '@angular/router';
 import type { CoatRow, CoatView, CoatsAnswer } from '@kalvet/core';
 import { ButtonModule } from 'primeng/button';
-import { DrawerModule } from 'primeng/drawer';
+import { Drawer } from '../shared/drawer.component';
 import { RecordMany } from '../route/record-many.component';
 import { StepPanel } from '../route/step-panel.component';
 import { FigureText } from '../shared/figure.component';
@@ -30,7 +30,7 @@ const ROWS_AT_FIRST = 40;
     Roving,
     RouterLink,
     ButtonModule,
-    DrawerModule,
+    Drawer,
     FigureText,
     PlanStandText,
     RecordMany,

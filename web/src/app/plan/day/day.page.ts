@@ -4,7 +4,7 @@ import { ActivatedRoute, Router, RouterLink } from '@angular/router';
 import type { DayAnswer, DayLine, Room } from '@kalvet/core';
 import { ROOMS, ROOM_NAMES, addDays, addMinutes, dayIn, formatDay, formatTime } from '@kalvet/core';
 import { ButtonModule } from 'primeng/button';
-import { DrawerModule } from 'primeng/drawer';
+import { Drawer } from '../../shared/drawer.component';
 import { StepPanel } from '../../route/step-panel.component';
 import { More } from '../../shared/more.directive';
 import { Roving } from '../../shared/roving.directive';
@@ -35,18 +35,7 @@ const LINES_AT_FIRST = 60;
 /** Today by room: what to do now, what comes due, what is overdue; ticked off here, and printed on a page a room. */
 @Component({
   selector: 'kv-day',
-  imports: [
-    RouterLink,
-    ButtonModule,
-    More,
-    Roving,
-    DrawerModule,
-    PlanStandText,
-    Question,
-    RecordMany,
-    StepPanel,
-    WordsPipe,
-  ],
+  imports: [RouterLink, ButtonModule, More, Roving, Drawer, PlanStandText, Question, RecordMany, StepPanel, WordsPipe],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './day.page.html',
   styleUrl: './day.page.css',

@@ -43,7 +43,9 @@ describe('the Floor', () => {
   it('leads to setting up where there is no work yet', async () => {
     await open('/floor', floor([]));
     expect(text()).toContain('No work has been set up yet');
-    expect(root().querySelector('a')!.getAttribute('href')).toBe('/set-up');
+    expect(root().querySelector('.empty a')!.getAttribute('href')).toBe('/set-up');
+    // The rooms are there from the first day.
+    expect(root().querySelectorAll('kv-rail a').length).toBe(8);
   });
 
   it('says in words what each disc shows', async () => {

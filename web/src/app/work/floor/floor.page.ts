@@ -7,7 +7,7 @@ import { ROOM_NAMES, alloyOf, formatFigure } from '@kalvet/core';
 import { ButtonModule } from 'primeng/button';
 import { fromEvent, map, startWith } from 'rxjs';
 import { CheckboxModule } from 'primeng/checkbox';
-import { DrawerModule } from 'primeng/drawer';
+import { Drawer } from '../../shared/drawer.component';
 import { PopoverModule } from 'primeng/popover';
 import { SelectModule } from 'primeng/select';
 import { Disc } from '../../shared/disc.component';
@@ -46,7 +46,7 @@ const LAST_COLUMN_LEFT_FREE = 4;
     RouterLink,
     ButtonModule,
     CheckboxModule,
-    DrawerModule,
+    Drawer,
     PopoverModule,
     SelectModule,
     Disc,
