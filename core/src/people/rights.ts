@@ -17,6 +17,7 @@ const LOOKS: readonly Role[] = [...STAFF, 'visitor'];
 export const MAY_DO: Readonly<Record<Right, readonly Role[]>> = {
   'set up work': OFFICE,
   'change work': OFFICE,
+  'remove work': OFFICE,
   'change piece': OFFICE,
   hold: ['manager', 'office', 'lead', 'pour lead'],
   release: ['manager', 'office', 'lead', 'pour lead'],

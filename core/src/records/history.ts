@@ -23,6 +23,7 @@ export type Subject = (typeof SUBJECTS)[number];
 export const VERBS = [
   'set up work',
   'change work',
+  'remove work',
   'change piece',
   'hold',
   'release',

@@ -4,6 +4,8 @@ import type { Id } from './common.ts';
 import type { HistoryLine } from './history.ts';
 import type { MouldState } from './mould.ts';
 import type { PlanStand } from './plan.ts';
+import type { NextStep } from './route.ts';
+import type { SetUpWork } from './work-writes.ts';
 import type { ApprovalRule, Method, PieceState } from './work.ts';
 
 /** A work as its page shows it. */
@@ -77,5 +79,9 @@ export interface WorkAnswer {
     readonly wait: string;
   }[];
   readonly waxBand: number;
+  /** As it was filled in, while nothing of it is begun: it can be set up anew, or taken away. */
+  readonly setUp: SetUpWork | null;
+  /** What comes first of its first piece, while nothing is begun. */
+  readonly next: readonly NextStep[];
   readonly history: readonly HistoryLine[];
 }

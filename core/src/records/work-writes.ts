@@ -39,6 +39,11 @@ export interface SetUpWork {
   }[];
 }
 
+/** A work set up anew while nothing of it is begun. */
+export interface SetUpAnew extends SetUpWork {
+  readonly version: number;
+}
+
 /** What of a section can be changed after it was set up. */
 export interface ChangeSection extends SectionGiven {
   readonly version: number;

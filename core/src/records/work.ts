@@ -16,6 +16,11 @@ export const METHOD_NAMES: Readonly<Record<Method, string>> = {
 export const APPROVALS = ['first', 'each', 'none'] as const;
 
 export type ApprovalRule = (typeof APPROVALS)[number];
+export const APPROVAL_NAMES: Readonly<Record<ApprovalRule, string>> = {
+  first: 'the first wax',
+  each: 'each wax',
+  none: 'no wax',
+};
 
 export const FINISHINGS = ['patina', 'raw'] as const;
 export type Finishing = (typeof FINISHINGS)[number];

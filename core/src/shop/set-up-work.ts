@@ -43,29 +43,11 @@ export function setUpWork(
   const wrong = wrongSetUp(given);
   if (Object.keys(wrong).length > 0) return invalidAct(wrong);
   const { newId } = doing;
-  const { sections: sectionRows, moulds: mouldRows, dueDate, ...rest } = given;
+  const { sections: _s, moulds: _m, dueDate, ...rest } = given;
   const work: Work = { ...rest, number: 0, routeVersion: route.version, version: 1 };
-  const sections = sectionRows.map(({ typed, ...section }, i): Section => ({
-    ...section,
-    typed: typed ?? {},
-    id: newId(),
-    workId: work.id,
-    ordinal: i + 1,
-    method: given.method,
-    version: 1,
-  }));
+  const sections = sectionsOf(given, newId);
   const pieces = piecesOf(given, dueDate, route.version, newId);
-  const moulds = mouldRows.map(({ name, sections: places, pullsBefore }): Mould => ({
-    id: newId(),
-    number: 0,
-    workId: work.id,
-    name,
-    sectionIds: places.map((place) => sections[place - 1]!.id),
-    state: 'making',
-    lifePulls: null,
-    pullsBefore,
-    version: 1,
-  }));
+  const moulds = mouldsOf(given, sections, newId);
   const ops: Op[] = [
     insert('works', work),
     ...sections.map((section) => insert('sections', section)),
@@ -73,7 +55,6 @@ export function setUpWork(
     ...moulds.flatMap((mould) => growMould(newId, route, mould)),
     ...pieces.flatMap((piece, i) => growPiece(newId, route, work, sections, piece, i === 0)),
   ];
-  const edition = `${given.editionSize}${given.artistProofs > 0 ? ` + ${given.artistProofs} AP` : ''}`;
   return {
     refusals: [],
     fields: {},
@@ -83,14 +64,48 @@ export function setUpWork(
     tell: () => ({
       event: {
         verb: 'set up work',
-        text: say`${given.title} by ${given.artist} set up: edition of ${edition}`,
+        text: say`${given.title} by ${given.artist} set up: edition of ${editionInWords(given)}`,
       },
       concerns: [['work', work.id], ...pieces.map(({ id }) => ['piece', id] as const)],
     }),
   };
 }
 
-function piecesOf(given: SetUpWork, dueDate: string | null, routeVersion: number, newId: () => Id): Piece[] {
+/** `8 + 1 AP`. */
+export const editionInWords = ({
+  editionSize,
+  artistProofs,
+}: Pick<SetUpWork, 'editionSize' | 'artistProofs'>): string =>
+  `${editionSize}${artistProofs > 0 ? ` + ${artistProofs} AP` : ''}`;
+
+/** The records of the sections that are given. */
+export const sectionsOf = (given: SetUpWork, newId: () => Id): Section[] =>
+  given.sections.map(({ typed, ...section }, i) => ({
+    ...section,
+    typed: typed ?? {},
+    id: newId(),
+    workId: given.id,
+    ordinal: i + 1,
+    method: given.method,
+    version: 1,
+  }));
+
+/** The records of the moulds that are given, for sections in the order in which they were given. */
+export const mouldsOf = (given: SetUpWork, sections: readonly Section[], newId: () => Id): Mould[] =>
+  given.moulds.map(({ name, sections: places, pullsBefore }) => ({
+    id: newId(),
+    number: 0,
+    workId: given.id,
+    name,
+    sectionIds: places.map((place) => sections[place - 1]!.id),
+    state: 'making',
+    lifePulls: null,
+    pullsBefore,
+    version: 1,
+  }));
+
+/** A piece for each number of the edition and each proof, none begun. */
+export function piecesOf(given: SetUpWork, dueDate: string | null, routeVersion: number, newId: () => Id): Piece[] {
   const piece = (series: Piece['series'], number: number, of: number): Piece => ({
     id: newId(),
     workId: given.id,

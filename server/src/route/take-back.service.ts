@@ -150,7 +150,7 @@ async function undo(ctx: Context, change: Change): Promise<void> {
   try {
     if (change.table === 'pulls')
       await ctx.store.models.pullCasts.destroy({ where: { pullId: change.id }, transaction: ctx.tx });
-    await ctx.remove(change.table, change.id);
+    await ctx.remove(change.table, [change.id]);
   } catch (error) {
     if (errnoOf(error) === 1451)
       throw new Problem('refused', 'Something that was recorded later hangs on it; take that back first.', {

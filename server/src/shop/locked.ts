@@ -89,12 +89,20 @@ export async function carryOut(ctx: Context, shop: Shop, ops: readonly Op[]): Pr
       i = end;
       continue;
     }
-    i++;
     if (op.op === 'delete') {
-      await ctx.remove(op.table as TableName, op.id);
-      now = applyOps(now, [op]);
+      let end = i + 1;
+      while (ops[end]?.op === 'delete' && ops[end]!.table === op.table) end++;
+      const gone = ops.slice(i, end) as Extract<Op, { op: 'delete' }>[];
+      await removeRecords(
+        ctx,
+        op.table,
+        gone.map(({ id }) => id),
+      );
+      now = applyOps(now, gone);
+      i = end;
       continue;
     }
+    i++;
     const before = (now[op.table] as readonly { id: Id; version: number }[]).find((row) => row.id === op.id);
     if (!before) throw new Error(`no ${op.table} ${op.id} to change`);
     // The version is raised by whoever writes it; that core says it too keeps it rising where only members changed.
@@ -112,6 +120,12 @@ const PAIRS: Partial<Record<Table, readonly ['mouldSections' | 'pullCasts', stri
   moulds: ['mouldSections', 'mouldId', 'sectionId', 'sectionIds'],
   pulls: ['pullCasts', 'pullId', 'castId', 'castIds'],
 };
+
+async function removeRecords(ctx: Context, table: Table, ids: readonly Id[]): Promise<void> {
+  const pairs = PAIRS[table];
+  if (pairs) await ctx.store.models[pairs[0]].destroy({ where: { [pairs[1]]: ids }, transaction: ctx.tx });
+  await ctx.remove(table as TableName, ids);
+}
 
 async function insertRecords(ctx: Context, table: Table, records: readonly { id: Id }[]): Promise<{ id: Id }[]> {
   const kept = await ctx.insert(table as TableName, records);

@@ -7,6 +7,9 @@ import type { Store } from '../write/store.ts';
 import { loadShop, loadWholeShop, sharing } from './load.ts';
 import { rowsOf } from '../db/rows.ts';
 
+/** Whose records have a projection each. */
+const PROJECTED: ReadonlySet<string> = new Set(['pieces', 'trees', 'moulds']);
+
 /** Rows that are kept in one statement. */
 const AT_ONCE = 200;
 
@@ -32,9 +35,12 @@ export async function projectTouched(ctx: Context): Promise<void> {
       alsoPieces: [...ctx.touchedPieces],
       tx,
     }));
-  // Trees that this write ended have no projection any more.
+  // Trees that this write ended have no projection any more, nor has what it took away.
   const changed = new Set(ctx.changes.filter(({ table }) => table === 'trees').map(({ id }) => id));
-  const gone = shop.trees.filter((tree) => changed.has(tree.id) && isOver(tree)).map(({ id }) => id);
+  const gone = [
+    ...shop.trees.filter((tree) => changed.has(tree.id) && isOver(tree)).map(({ id }) => id),
+    ...ctx.changes.flatMap(({ op, table, id }) => (op === 'delete' && PROJECTED.has(table) ? [id] : [])),
+  ];
   if (gone.length > 0) await store.models.projections.destroy({ where: { id: gone }, transaction: tx });
   await keep(store, projections(shop, ctx.touchedWorks, settings), tx);
 }

@@ -1,4 +1,5 @@
 import type { CoatsAnswer, OrdersAnswer, PourAnswer, WhatIf, WorkAnswer } from '@kalvet/core';
+import { compareProjections } from '../shop/project.ts';
 import { TestShop, section } from '../testing/shop.ts';
 import { newId } from '../write/new-id.ts';
 
@@ -82,6 +83,40 @@ describe('a work that is changed', () => {
     const retire = { version: moulds[1]!.version, lifePulls: 60, retire: true };
     await shop.must(shop.send('put', `/api/moulds/${moulds[1]!.id}`, retire));
     expect((await shop.get<WorkAnswer>(`/api/works/${id}`)).moulds[1]!.state).toBe('retired');
+  });
+});
+
+describe('a work set up wrongly', () => {
+  it('is set up anew while nothing is begun, its lists with it, and taken away without a trace in them', async () => {
+    const shop = await TestShop.open();
+    const { id, pieceIds } = await shop.setUp({ editionSize: 3 });
+    const read = () => shop.get<WorkAnswer>(`/api/works/${id}`);
+    const { setUp, work, next } = await read();
+    expect(next.map(({ name }) => name)).toContain('Make mould');
+    const other = { ...setUp, editionSize: 2, alloyId: 'C90500', version: work.version };
+    await shop.must(shop.send('put', `/api/works/${id}/set-up`, other));
+    const changed = await read();
+    expect(changed.pieces.map((piece) => piece.id)).toEqual(pieceIds.slice(0, 2));
+    expect(changed.work.alloyId).toBe('C90500');
+    const kept = await compareProjections(shop.store);
+    expect([...kept.stored].sort()).toEqual([...kept.anew].sort());
+    expect((await shop.send('put', `/api/works/${id}/set-up`, other)).status).toBe(409);
+    await shop.must(shop.send('post', `/api/works/${id}/remove`, { version: changed.work.version }));
+    await expectAsync(shop.get(`/api/works/${id}`)).toBeRejectedWithError(/404/);
+    const gone = await compareProjections(shop.store);
+    expect([gone.stored.size, gone.anew.size]).toEqual([0, 0]);
+    // Its letters are free again.
+    await shop.setUp({ code: setUp!.code });
+  });
+
+  it('is no longer taken away once its mould is made', async () => {
+    const shop = await TestShop.open();
+    const { id, pieceIds } = await shop.setUp();
+    await shop.makeMould(pieceIds[0]!);
+    const { setUp, work } = await shop.get<WorkAnswer>(`/api/works/${id}`);
+    expect(setUp).toBeNull();
+    const refused = await shop.send('post', `/api/works/${id}/remove`, { version: work.version });
+    expect([refused.status, refused.body.error.refusals[0].rule]).toEqual([409, 'begun']);
   });
 });
 

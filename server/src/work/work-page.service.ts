@@ -3,6 +3,7 @@ import type { Cast, Id, Mould, Piece, PieceProjection, Section, Step, Work, Work
 import {
   ROOM_NAMES,
   alloyOf,
+  begunOf,
   castFromWax,
   coatsFor,
   indexShop,
@@ -13,6 +14,7 @@ import {
   mouldUse,
   plannedWax,
   sectionLetter,
+  setUpOf,
   spanInWords,
   stepName,
   timesOf,
@@ -72,6 +74,9 @@ export async function workAnswer({ store, now }: Server, id: Id): Promise<WorkAn
     }),
     route: routeOf(index, pieces),
     waxBand: settings.waxBand,
+    ...(begunOf(index, work) === undefined
+      ? { setUp: setUpOf(index, work), next: projections.get(pieces[0]?.id ?? '')?.next ?? [] }
+      : { setUp: null, next: [] }),
     history: await history(store, id, 80),
   };
 }

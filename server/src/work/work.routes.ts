@@ -12,7 +12,7 @@ import * as pieceService from './piece.service.ts';
 import * as schema from './work.schema.ts';
 import { workAnswer } from './work-page.service.ts';
 import { MANY_CASTS, castsOf } from './set-up-job.ts';
-import { setUpWork } from './work.service.ts';
+import { removeWork, setUpAnew, setUpWork } from './work.service.ts';
 
 export function workRoutes(server: Server, pages: KeptAnswers): Router {
   const routes = Router();
@@ -35,6 +35,14 @@ export function workRoutes(server: Server, pages: KeptAnswers): Router {
   routes.put('/works/:id', may('change work'), async (request, response) => {
     const body = check(schema.changeWork, request.body);
     await answerWrite(server, request, response, (ctx) => change.changeWork(ctx, idIn(request), body));
+  });
+  routes.put('/works/:id/set-up', may('change work'), async (request, response) => {
+    const body = check(schema.setUpAnew, request.body);
+    await answerWrite(server, request, response, (ctx) => setUpAnew(ctx, idIn(request), body));
+  });
+  routes.post('/works/:id/remove', may('remove work'), async (request, response) => {
+    const { version } = check(schema.removeWork, request.body);
+    await answerWrite(server, request, response, (ctx) => removeWork(ctx, idIn(request), version));
   });
   routes.post('/works/:id/moulds', may('change work'), async (request, response) => {
     const body = check(schema.addMould, request.body);

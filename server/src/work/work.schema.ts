@@ -1,5 +1,13 @@
 import Joi from 'joi';
-import type { AddMould, ChangeMould, ChangeSection, ChangeWork, SectionGiven, SetUpWork } from '@kalvet/core';
+import type {
+  AddMould,
+  ChangeMould,
+  ChangeSection,
+  ChangeWork,
+  SectionGiven,
+  SetUpAnew,
+  SetUpWork,
+} from '@kalvet/core';
 import { APPROVALS, FINISHINGS, LETTERS, LIMITS, METHODS, MOST } from '@kalvet/core';
 import { alloyCode, day, form, id, number, oneOf, part, text, typed, version, whole, words } from '../write/schemas.ts';
 
@@ -14,7 +22,7 @@ const section = {
   typed: typed(),
 };
 
-export const setUpWork = form<SetUpWork>({
+const setUp = {
   id: id().required(),
   code: Joi.string()
     .pattern(/^[A-Z0-9]{2,6}$/, { name: '2 to 6 capital letters or digits' })
@@ -51,7 +59,11 @@ export const setUpWork = form<SetUpWork>({
     )
     .max(MOST.moulds)
     .required(),
-});
+};
+
+export const setUpWork = form<SetUpWork>(setUp);
+export const setUpAnew = form<SetUpAnew>({ ...setUp, version: version() });
+export const removeWork = form<{ version: number }>({ version: version() });
 
 const nameOf = (given: { name?: unknown } | null): string =>
   typeof given?.name === 'string' ? given.name.trim().toLowerCase() : '';

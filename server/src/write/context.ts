@@ -240,9 +240,9 @@ export class Context {
     return { ...before, version };
   }
 
-  /** Deletes a record that nothing was recorded on. */
-  async remove(table: TableName, id: Id): Promise<void> {
-    await this.store.models[table].destroy({ where: { id } as never, transaction: this.tx });
-    this.changes.push({ table, id, op: 'delete' });
+  /** Deletes records that nothing was recorded on. */
+  async remove(table: TableName, ids: readonly Id[]): Promise<void> {
+    await this.store.models[table].destroy({ where: { id: ids } as never, transaction: this.tx });
+    for (const id of ids) this.changes.push({ table, id, op: 'delete' });
   }
 }

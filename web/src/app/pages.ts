@@ -113,6 +113,11 @@ export const PAGES: readonly Page[] = [
     load: () => import('./pour/heat.page').then((m) => m.HeatPage),
   },
   { path: 'loads/:id', name: 'Kiln load', load: () => import('./burnout/load.page').then((m) => m.LoadPage) },
+  {
+    path: 'works/:id/set-up',
+    name: 'Set up anew',
+    load: () => import('./work/set-up/set-up.page').then((m) => m.SetUpPage),
+  },
   { path: 'works/:id', name: 'Work', load: () => import('./work/work/work.page').then((m) => m.WorkPage) },
   { path: '**', name: 'Not found', load: () => import('./shared/not-found.page').then((m) => m.NotFoundPage) },
 ];

@@ -13,7 +13,6 @@ import { FormsModule } from '@angular/forms';
 import type { LoadRecord, PlanLoad, StepForm } from '@kalvet/core';
 import { kindOf } from '@kalvet/core';
 import { ButtonModule } from 'primeng/button';
-import { CheckboxModule } from 'primeng/checkbox';
 import { InputTextModule } from 'primeng/inputtext';
 import { Cautions } from '../shared/cautions.component';
 import { newId } from '../shared/ids';
@@ -35,7 +34,7 @@ interface Row {
 /** Records a kiln load: which trees were in it, how it was fired, and what did not come through. */
 @Component({
   selector: 'kv-load-panel',
-  imports: [FormsModule, ButtonModule, CheckboxModule, InputTextModule, Cautions, Readings, Refusal, WhoWhen],
+  imports: [FormsModule, ButtonModule, InputTextModule, Cautions, Readings, Refusal, WhoWhen],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './load-panel.component.html',
   styleUrl: '../route/panel.css',

@@ -12,7 +12,6 @@ import { FormsModule } from '@angular/forms';
 import type { ConfirmCrew, CrewPlace, CrewRole, HeatAnswer, Signs } from '@kalvet/core';
 import { CREW_ROLES, CREW_ROLE_NAMES, SIGNS } from '@kalvet/core';
 import { ButtonModule } from 'primeng/button';
-import { CheckboxModule } from 'primeng/checkbox';
 import { SelectModule } from 'primeng/select';
 import { Field } from '../shared/field.component';
 import { Refusal } from '../shared/refusal.component';
@@ -25,7 +24,7 @@ const EMPTY = { personId: null, deputyId: null };
 /** The gate before the pour: who does what, who stands in, and that cover is on. Whoever says so is kept by name. */
 @Component({
   selector: 'kv-heat-crew',
-  imports: [FormsModule, ButtonModule, CheckboxModule, Field, SelectModule, Refusal],
+  imports: [FormsModule, ButtonModule, Field, SelectModule, Refusal],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './heat-crew.component.html',
   styleUrls: ['../route/panel.css', './heat-crew.component.css'],

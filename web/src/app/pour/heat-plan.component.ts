@@ -14,7 +14,6 @@ import type { EventAnswer, HeatAnswer, StepForm } from '@kalvet/core';
 import type { ChangeHeat, HeatPlan as HeatGiven, PlanHeat, Text } from '@kalvet/core';
 import { DEFAULT_ALLOY_ID, alloyOf, charge } from '@kalvet/core';
 import { ButtonModule } from 'primeng/button';
-import { CheckboxModule } from 'primeng/checkbox';
 import { InputTextModule } from 'primeng/inputtext';
 import { SelectModule } from 'primeng/select';
 import { Cautions } from '../shared/cautions.component';
@@ -55,7 +54,6 @@ const WORTH_CHARGING_KG = 0.5;
     FormsModule,
     ButtonModule,
     AmountPipe,
-    CheckboxModule,
     When,
     Field,
     QuantityInput,

@@ -2,7 +2,6 @@ import { ChangeDetectionStrategy, Component, ElementRef, computed, inject, input
 import { FormsModule } from '@angular/forms';
 import type { Asked, ReadingDef, TrayLine } from '@kalvet/core';
 import { doubts } from '@kalvet/core';
-import { CheckboxModule } from 'primeng/checkbox';
 import { SelectModule } from 'primeng/select';
 import { Doubt } from '../shared/doubt.component';
 import { QuantityInput } from '../shared/quantity-input.component';
@@ -13,7 +12,7 @@ export type EachRead = Readonly<Record<string, Readonly<Record<string, unknown>>
 /** What is read of each of a tray, a row each; Enter goes on to the next one's. */
 @Component({
   selector: 'kv-tray-table',
-  imports: [AmountPipe, CheckboxModule, Doubt, FormsModule, QuantityInput, SelectModule],
+  imports: [AmountPipe, Doubt, FormsModule, QuantityInput, SelectModule],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     <table>
@@ -60,11 +59,13 @@ export type EachRead = Readonly<Record<string, Readonly<Record<string, unknown>>
                       appendTo="body" />
                   }
                   @default {
-                    <p-checkbox
-                      [binary]="true"
+                    <input
+                      type="checkbox"
+                      class="kv-tick"
                       [ngModel]="valueAt(line.stepId, def.key) === true"
                       (ngModelChange)="put.emit({ stepId: line.stepId, key: def.key, value: $event })"
-                      [ariaLabel]="def.label + ' ' + line.on" />
+                      [attr.aria-label]="def.label + ' ' + line.on"
+                      [ngModelOptions]="{ standalone: true }" />
                   }
                 }
                 @if (wrong()['steps.' + row + '.readings.' + def.key]; as text) {

@@ -6,7 +6,6 @@ import type { FloorAnswer, FloorPiece, FloorWork, Room } from '@kalvet/core';
 import { ROOM_NAMES, alloyOf, formatFigure } from '@kalvet/core';
 import { ButtonModule } from 'primeng/button';
 import { fromEvent, map, startWith } from 'rxjs';
-import { CheckboxModule } from 'primeng/checkbox';
 import { Drawer } from '../../shared/drawer.component';
 import { PopoverModule } from 'primeng/popover';
 import { SelectModule } from 'primeng/select';
@@ -45,7 +44,6 @@ const LAST_COLUMN_LEFT_FREE = 4;
     FormsModule,
     RouterLink,
     ButtonModule,
-    CheckboxModule,
     Drawer,
     PopoverModule,
     SelectModule,

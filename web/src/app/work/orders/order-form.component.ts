@@ -12,7 +12,6 @@ import {
 import { FormsModule } from '@angular/forms';
 import type { OrderView, OrdersAnswer, SaveClient, SaveOrder } from '@kalvet/core';
 import { ButtonModule } from 'primeng/button';
-import { CheckboxModule } from 'primeng/checkbox';
 import { InputTextModule } from 'primeng/inputtext';
 import { SelectModule } from 'primeng/select';
 import { newId } from '../../shared/ids';
@@ -26,17 +25,7 @@ import { PiecePicker } from './piece-picker.component';
 /** An order as it is entered: who, what, where, by when, and which pieces. A new client is entered along with it. */
 @Component({
   selector: 'kv-order-form',
-  imports: [
-    Field,
-    FormsModule,
-    ButtonModule,
-    CheckboxModule,
-    When,
-    InputTextModule,
-    PiecePicker,
-    SelectModule,
-    Refusal,
-  ],
+  imports: [Field, FormsModule, ButtonModule, When, InputTextModule, PiecePicker, SelectModule, Refusal],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     <form (ngSubmit)="save()" autocomplete="off">
@@ -87,10 +76,11 @@ import { PiecePicker } from './piece-picker.component';
           <kv-when inputId="order-due" [(value)]="due" />
         </kv-field>
         <div class="check">
-          <p-checkbox
-            inputId="order-part"
+          <input
+            type="checkbox"
+            class="kv-tick"
+            id="order-part"
             name="part"
-            [binary]="true"
             [ngModel]="partDelivery()"
             (ngModelChange)="partDelivery.set($event)" />
           <label for="order-part">Pieces may go as they are ready</label>

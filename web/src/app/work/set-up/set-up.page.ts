@@ -1,9 +1,21 @@
-import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@angular/core';
+import {
+  ChangeDetectionStrategy,
+  Component,
+  afterNextRender,
+  computed,
+  effect,
+  inject,
+  input,
+  signal,
+  untracked,
+  viewChild,
+} from '@angular/core';
 import { FormsModule } from '@angular/forms';
-import { Router } from '@angular/router';
-import type { ApprovalRule, Finishing, Method, SectionGiven, SetUpWork } from '@kalvet/core';
+import { Router, RouterLink } from '@angular/router';
+import type { ApprovalRule, Finishing, Id, Method, SetUpWork, WorkAnswer } from '@kalvet/core';
 import {
   ALLOYS,
+  APPROVAL_NAMES,
   FINISHINGS,
   FINISHING_NAMES,
   METHODS,
@@ -11,54 +23,43 @@ import {
   alloyOf,
   castFromWax,
   coatsFor,
+  formatFigure,
   usualOriginalScale,
   waxFromWall,
 } from '@kalvet/core';
 import { ButtonModule } from 'primeng/button';
-import { CheckboxModule } from 'primeng/checkbox';
 import { InputNumberModule } from 'primeng/inputnumber';
 import { InputTextModule } from 'primeng/inputtext';
 import { SelectModule } from 'primeng/select';
+import { Api, asApiError } from '../../shared/api.service';
 import { newId } from '../../shared/ids';
 import { Field } from '../../shared/field.component';
 import { Refusal } from '../../shared/refusal.component';
 import { Submission } from '../../shared/submission';
 import { When } from '../../shared/when/when.component';
-import { asDay } from '../../shared/time';
+import { asDay, dayPicker } from '../../shared/time';
 import { QuantityInput } from '../../shared/quantity-input.component';
 import { ShopService } from '../../shared/shop.service';
 import { FigureText } from '../../shared/figure.component';
 import { GLYPHS, WorkGlyph } from '../work-glyph.component';
+import { mouldNumbers, mouldsOf } from './moulds-of';
+import type { SectionFigure, SectionRow } from './section-figures';
+import { SECTION_FIGURES, WHOLE, emptySection } from './section-figures';
+import { SectionRows } from './section-rows.component';
 
-type Nullable<T> = { readonly [K in keyof T]: T[K] | null };
-type SectionRow = Nullable<Omit<SectionGiven, 'typed'>> & {
-  readonly typed?: Readonly<Record<string, string>>;
-  readonly ownMould: boolean;
-};
-
-const emptySection = (name: string): SectionRow => ({
-  name,
-  wallMm: 5,
-  metalHeightMm: null,
-  expectedWaxKg: null,
-  areaCm2: null,
-  seamM: null,
-  deep: false,
-  ownMould: false,
-});
-
-/** The plain form that sets a work up: every step of every piece grows from it. */
+/** The form that sets a work up: every step of every piece grows from it. With an id it sets one up anew. */
 @Component({
   selector: 'kv-set-up',
   imports: [
     Field,
     FormsModule,
     ButtonModule,
-    CheckboxModule,
     When,
     InputNumberModule,
     InputTextModule,
     QuantityInput,
+    RouterLink,
+    SectionRows,
     SelectModule,
     Refusal,
     FigureText,
@@ -71,8 +72,13 @@ const emptySection = (name: string): SectionRow => ({
 export class SetUpPage {
   protected readonly shop = inject(ShopService);
   private readonly router = inject(Router);
+  private readonly api = inject(Api);
   protected readonly sending = new Submission();
-  private id = newId();
+  /** The work that is set up anew; none for a new one. */
+  readonly id = input<Id>();
+  private readonly table = viewChild(SectionRows);
+  private readonly own = newId();
+  private read: { readonly setUp: SetUpWork; readonly version: number } | undefined;
 
   protected readonly title = signal('');
   protected readonly artist = signal('');
@@ -87,17 +93,16 @@ export class SetUpPage {
   protected readonly glyph = signal('block');
   protected readonly due = signal<Date | null>(null);
   protected readonly pullsBefore = signal<number | null>(0);
-  protected readonly sections = signal<SectionRow[]>([emptySection('Whole')]);
+  protected readonly sections = signal<readonly SectionRow[]>([emptySection(WHOLE)]);
+  /** What is seldom asked is shown. */
+  protected readonly more = signal(false);
 
-  protected readonly alloys = ALLOYS.map(({ id, name }) => ({ id, label: `${name} (${id})` }));
+  protected readonly alloys = ALLOYS.map(({ id, name }) => ({ id, label: name }));
   protected readonly methods = METHODS.map((code) => ({ code, label: METHOD_NAMES[code] }));
-  protected readonly approvals = [
-    { code: 'first', label: 'the first wax' },
-    { code: 'each', label: 'each wax' },
-    { code: 'none', label: 'no wax' },
-  ];
+  protected readonly approvals = Object.entries(APPROVAL_NAMES).map(([code, label]) => ({ code, label }));
   protected readonly finishings = FINISHINGS.map((code) => ({ code, label: FINISHING_NAMES[code] }));
   protected readonly glyphs = Object.entries(GLYPHS).map(([code, { label }]) => ({ code, label }));
+  protected readonly ofWhole = SECTION_FIGURES.filter(({ key }) => key !== 'seamM');
 
   /** Three letters of the title, unless somebody types others. */
   protected readonly code = computed(
@@ -114,29 +119,96 @@ export class SetUpPage {
   protected readonly alloy = computed(() => alloyOf(this.alloyId()));
   protected readonly scale = computed(() => usualOriginalScale(this.alloy(), this.method()));
 
+  protected readonly eachWill = computed(() => this.sections().map((section) => this.will(section)));
+  protected readonly says = computed(() =>
+    this.sections().length === 1 && this.eachWill()[0] ? `Will be ${this.eachWill()[0]}.` : '',
+  );
+  /** What stands behind "More", in a line. */
+  protected readonly usual = computed(() =>
+    [
+      this.code() ? `${this.code()} on the tags` : '',
+      METHOD_NAMES[this.method()],
+      this.artistProofs() ? `${this.artistProofs()} artist’s ${this.artistProofs() === 1 ? 'proof' : 'proofs'}` : '',
+      `the artist approves ${APPROVAL_NAMES[this.approval()]}`,
+      FINISHING_NAMES[this.finishing()],
+      this.due() ? `due ${this.shop.day(asDay(this.due())!)}` : 'no due date',
+    ]
+      .filter((part) => part !== '')
+      .join(' · '),
+  );
+  /** What is folded away is shown where something in it is wrong. */
+  protected readonly unfolded = computed(
+    () => this.more() || ['code', 'artistProofs', 'dueDate', 'finish', 'glyph'].some((field) => this.wrong(field)),
+  );
+  protected readonly wrongOf = (field: string): string | undefined => this.sending.fields()[field];
+
   constructor() {
+    // Whoever comes to set up a work begins to type.
+    afterNextRender(() => this.id() || document.getElementById('title')?.focus());
+    effect(() => {
+      const id = this.id();
+      untracked(() => (id ? this.fill(id) : this.keep('set up')));
+    });
+  }
+
+  private keep(name: string): void {
     const { title, artist, typedCode, editionSize, artistProofs, alloyId, method, approval, finish } = this;
     const { finishing, glyph, due, pullsBefore, sections } = this;
     const first = { title, artist, typedCode, editionSize, artistProofs, alloyId, method, approval, finish };
-    this.sending.keep('set up', { ...first, finishing, glyph, due, pullsBefore, sections });
+    this.sending.keep(name, { ...first, finishing, glyph, due, pullsBefore, sections });
   }
 
-  /** What a section will take: its wax by wall and area where nothing is entered, its bronze, its coats. */
-  protected says(section: SectionRow): {
-    wax: ReturnType<typeof waxFromWall> | null;
-    bronze: ReturnType<typeof castFromWax> | null;
-    coats: number | null;
-  } {
-    const wax =
-      section.expectedWaxKg === null && section.areaCm2 && section.wallMm
-        ? waxFromWall(section.wallMm, section.areaCm2)
-        : null;
-    const kg = section.expectedWaxKg ?? wax?.value;
-    return {
-      wax,
-      bronze: kg ? castFromWax(kg, this.alloy()) : null,
-      coats: this.method() === 'block' ? null : coatsFor(section.metalHeightMm),
-    };
+  /** Reads the work that is set up anew; where something of it was begun meanwhile, there is nothing to set up. */
+  private fill(id: Id): void {
+    this.api.get<WorkAnswer>(`/works/${id}`).subscribe({
+      next: ({ setUp, work }) => {
+        if (!setUp) return void this.router.navigate(['/works', id]);
+        this.read = { setUp, version: work.version };
+        this.show(setUp);
+        this.keep(`set up ${id} ${work.version}`);
+      },
+      error: (failure: unknown) => this.sending.error.set(asApiError(failure)),
+    });
+  }
+
+  private show(setUp: SetUpWork): void {
+    const { title, artist, code, editionSize, artistProofs, alloyId, method, approval, finish, finishing } = setUp;
+    this.title.set(title);
+    this.artist.set(artist);
+    this.typedCode.set(code);
+    this.editionSize.set(editionSize);
+    this.artistProofs.set(artistProofs);
+    this.alloyId.set(alloyId);
+    this.method.set(method);
+    this.approval.set(approval);
+    this.finish.set(finish);
+    this.finishing.set(finishing);
+    this.glyph.set(setUp.glyph);
+    this.due.set(setUp.dueDate ? dayPicker(setUp.dueDate) : null);
+    this.pullsBefore.set(setUp.moulds[0]?.pullsBefore ?? 0);
+    const moulds = mouldNumbers(setUp.moulds, setUp.sections.length);
+    this.sections.set(
+      setUp.sections.map(({ typed, ...section }, i) => ({ ...section, typed: typed ?? {}, mould: moulds[i]! })),
+    );
+  }
+
+  /** Somebody else changed it meanwhile: what is there now, in place of what was typed. */
+  protected readAgain(): void {
+    this.sending.reset();
+    if (this.id()) this.fill(this.id()!);
+  }
+
+  /** What a section will be: its bronze by the wax, or by wall and area where no wax is expected yet; its coats. */
+  private will(section: SectionRow): string {
+    const wax = section.areaCm2 && section.wallMm ? waxFromWall(section.wallMm, section.areaCm2).value : undefined;
+    const kg = section.expectedWaxKg ?? wax;
+    const coats = this.method() === 'block' ? null : coatsFor(section.metalHeightMm);
+    return [
+      kg ? `${formatFigure(castFromWax(kg, this.alloy()), 1, this.shop.units())} bronze` : '',
+      coats !== null && section.metalHeightMm !== null ? `${coats} coats` : '',
+    ]
+      .filter((part) => part !== '')
+      .join(', ');
   }
 
   protected setMethod(method: Method): void {
@@ -151,17 +223,25 @@ export class SetUpPage {
     this.sections.update((rows) => rows.map((row, i) => (i === place ? { ...row, ...patch } : row)));
   }
 
-  protected setTyped(place: number, key: string, text: string | undefined): void {
+  protected putFigure(key: SectionFigure['key'], value: number | null): void {
+    this.setSection(0, { [key]: value });
+  }
+
+  protected setTyped({ place, key, text }: { place: number; key: string; text: string | undefined }): void {
     const { [key]: _, ...rest } = this.sections()[place]?.typed ?? {};
     this.setSection(place, { typed: text ? { ...rest, [key]: text } : rest });
   }
 
-  protected addSection(): void {
-    this.sections.update((rows) => [...rows, { ...emptySection(''), ownMould: rows.length > 0 }]);
+  /** One section becomes several: the first waits for its name, the second stands under it. */
+  protected split(): void {
+    const [first] = this.sections();
+    const name = first!.name === WHOLE ? '' : first!.name;
+    this.sections.set([{ ...first!, name }, emptySection('', first!.wallMm, 2)]);
+    setTimeout(() => this.table()?.name(0));
   }
 
-  protected removeSection(place: number): void {
-    this.sections.update((rows) => rows.filter((_, i) => i !== place));
+  protected chosen(event: Event): void {
+    (event.target as HTMLInputElement).select();
   }
 
   protected wrong(field: string): string | undefined {
@@ -170,17 +250,8 @@ export class SetUpPage {
 
   protected save(): void {
     const rows = this.sections();
-    const shared = rows.flatMap((row, i) => (row.ownMould ? [] : [i + 1]));
-    // A mould is called by what it makes.
-    const sharedName =
-      rows.length === 1
-        ? 'whole'
-        : shared.length === rows.length
-          ? 'all sections'
-          : shared.map((place) => rows[place - 1]!.name?.trim()).join(', ');
-    const pullsBefore = this.pullsBefore() ?? 0;
-    const body: Nullable<Omit<SetUpWork, 'sections'>> & { readonly sections: unknown } = {
-      id: this.id,
+    const body = {
+      id: this.id() ?? this.own,
       code: this.code(),
       title: this.title().trim(),
       artist: this.artist().trim(),
@@ -193,33 +264,16 @@ export class SetUpPage {
       finishing: this.finishing(),
       glyph: this.glyph(),
       dueDate: asDay(this.due()),
-      sections: rows.map(({ ownMould: _, ...row }) => ({ ...row, name: row.name?.trim() ?? '' })),
-      moulds: this.direct()
-        ? []
-        : [
-            ...(shared.length > 0
-              ? [
-                  {
-                    name: sharedName.slice(0, 120),
-                    sections: shared,
-                    pullsBefore,
-                  },
-                ]
-              : []),
-            ...rows.flatMap((row, i) =>
-              row.ownMould ? [{ name: row.name?.trim() || `section ${i + 1}`, sections: [i + 1], pullsBefore }] : [],
-            ),
-          ],
+      sections: rows.map(({ mould: _, ...row }) => ({ ...row, name: row.name?.trim() ?? '' })),
+      moulds: this.direct() ? [] : mouldsOf(rows, this.pullsBefore() ?? 0, this.read?.setUp.moulds),
     };
-    this.sending.send<{ pieceIds: string[] }>(
-      '/works',
-      body,
-      ({ pieceIds }) => {
-        this.id = newId();
-        // Its first piece: from there the mould and every step can be recorded.
-        void this.router.navigate(['/pieces', pieceIds[0]]);
-      },
-      { said: `${body.title} is set up` },
-    );
+    // What is there next is the work: what was set up, and what to do first.
+    const done = ({ id }: { readonly id: Id }) => void this.router.navigate(['/works', id]);
+    if (this.id())
+      this.sending.send(`/works/${this.id()}/set-up`, { ...body, version: this.read?.version }, done, {
+        method: 'put',
+        said: `${body.title} is set up anew`,
+      });
+    else this.sending.send('/works', body, done, { said: `${body.title} is set up` });
   }
 }

@@ -30,26 +30,50 @@ describe('setting up a work', () => {
   });
 
   it('works out bronze and coats while it is typed: 0.5 cm of wax over 1600 cm², 9 coats for 450 mm', async () => {
-    form().setSection(0, { areaCm2: 1600, wallMm: 5, metalHeightMm: 450 });
-    await fixture.whenStable();
+    await type(fixture, '#area-0', '1600');
+    await type(fixture, '#height-0', '450');
     // 0.744 kg of wax × 8.536
-    expect(page(fixture).querySelector('.says')!.textContent!.replace(/\s+/g, ' ')).toContain(
-      '6.4 ± 0.2 kg bronze 9 coats',
-    );
+    expect(page(fixture).querySelector('.will')!.textContent).toContain('Will be 6.4 ± 0.2 kg bronze, 9 coats.');
   });
 
-  it('sends sections with their moulds: shared ones in one, those of their own apart', async () => {
+  it('asks for what everybody knows first; the letters of the tags and the rest are folded, said in a line', async () => {
+    await type(fixture, '#title', 'Heron');
+    const more = page(fixture).querySelector<HTMLDetailsElement>('details')!;
+    expect(more.open).toBeFalse();
+    expect(more.querySelector('summary')!.textContent).toContain('HER on the tags · ceramic shell');
+    await press(fixture, '[data-test=set-up]');
+    http
+      .expectOne('/api/works')
+      .flush(
+        { error: { code: 'invalid', message: 'x', fields: { code: 'already stands on the tags of another work' } } },
+        { status: 400, statusText: 'x' },
+      );
+    await fixture.whenStable();
+    expect(more.open).withContext('where something in it is wrong').toBeTrue();
+  });
+
+  it('grows a row with Enter, of the wall above, and ends at an empty one; sections of one number share a mould', async () => {
+    const enter = (id: string) => {
+      const at = page(fixture).querySelector<HTMLInputElement>(id)!;
+      at.dispatchEvent(new KeyboardEvent('keydown', { key: 'Enter', bubbles: true, cancelable: true }));
+      return fixture.whenStable();
+    };
     await press(fixture, '[data-test=add-section]');
-    await press(fixture, '[data-test=add-section]');
-    form().setSection(1, { name: 'Wing', ownMould: true });
-    form().setSection(2, { name: 'Base', ownMould: false });
-    form().setSection(0, { name: 'Body' });
+    await type(fixture, '#name-0', 'Body');
+    await type(fixture, '#wall-1', '4.5');
+    await enter('#name-0');
+    await type(fixture, '#name-1', 'Wing');
+    await enter('#name-1');
+    await type(fixture, '#name-2', 'Base');
+    await enter('#name-2');
+    await enter('#name-3');
+    form().setSection(2, { mould: 1 });
     await fixture.whenStable();
     const body = await sent();
-    expect(body.sections.map(({ name, ownMould }: { name: string; ownMould?: boolean }) => [name, ownMould])).toEqual([
-      ['Body', undefined],
-      ['Wing', undefined],
-      ['Base', undefined],
+    expect(body.sections.map(({ name, wallMm }: { name: string; wallMm: number }) => [name, wallMm])).toEqual([
+      ['Body', 5],
+      ['Wing', 4.5],
+      ['Base', 4.5],
     ]);
     expect(body.moulds).toEqual([
       { name: 'Body, Base', sections: [1, 3], pullsBefore: 0 },

@@ -12,7 +12,6 @@ import {
 import { FormsModule } from '@angular/forms';
 import type { AddMould, ChangeMould, WorkAnswer } from '@kalvet/core';
 import { ButtonModule } from 'primeng/button';
-import { CheckboxModule } from 'primeng/checkbox';
 import { DialogModule } from 'primeng/dialog';
 import { InputNumberModule } from 'primeng/inputnumber';
 import { InputTextModule } from 'primeng/inputtext';
@@ -29,7 +28,6 @@ import { Submission } from '../../shared/submission';
     Field,
     FormsModule,
     ButtonModule,
-    CheckboxModule,
     DialogModule,
     InputNumberModule,
     InputTextModule,
@@ -59,10 +57,11 @@ import { Submission } from '../../shared/submission';
               [max]="1000" />
           </kv-field>
           <div class="check">
-            <p-checkbox
-              inputId="mould-retire"
+            <input
+              type="checkbox"
+              class="kv-tick"
+              id="mould-retire"
               name="retire"
-              [binary]="true"
               [ngModel]="retire()"
               (ngModelChange)="retire.set($event)" />
             <label for="mould-retire">Retire it: no wax is made in it any more</label>

@@ -11,7 +11,6 @@ import {
 import { FormsModule } from '@angular/forms';
 import type { ChangeSection, WorkAnswer } from '@kalvet/core';
 import { ButtonModule } from 'primeng/button';
-import { CheckboxModule } from 'primeng/checkbox';
 import { DialogModule } from 'primeng/dialog';
 import { InputTextModule } from 'primeng/inputtext';
 import { Field } from '../../shared/field.component';
@@ -32,7 +31,7 @@ type Numbers = Record<(typeof FIELDS)[number]['key'], number | null>;
 /** Changes a section's figures, saying first what steps come and go. */
 @Component({
   selector: 'kv-section-form',
-  imports: [Field, FormsModule, ButtonModule, CheckboxModule, DialogModule, QuantityInput, InputTextModule, Refusal],
+  imports: [Field, FormsModule, ButtonModule, DialogModule, QuantityInput, InputTextModule, Refusal],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     <p-dialog
@@ -66,10 +65,11 @@ type Numbers = Record<(typeof FIELDS)[number]['key'], number | null>;
           }
         </div>
         <div class="check">
-          <p-checkbox
-            inputId="section-deep"
+          <input
+            type="checkbox"
+            class="kv-tick"
+            id="section-deep"
             name="deep"
-            [binary]="true"
             [ngModel]="deep()"
             (ngModelChange)="deep.set($event)" />
           <label for="section-deep">A deep, narrow hollow: its coats dry three times as long</label>

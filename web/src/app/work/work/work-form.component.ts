@@ -10,6 +10,7 @@ import {
 } from '@angular/core';
 import { FormsModule } from '@angular/forms';
 import type { ChangeWork, WorkAnswer } from '@kalvet/core';
+import { APPROVAL_NAMES } from '@kalvet/core';
 import { ButtonModule } from 'primeng/button';
 import { DialogModule } from 'primeng/dialog';
 import { InputTextModule } from 'primeng/inputtext';
@@ -89,11 +90,7 @@ export class WorkForm {
   protected readonly change = new CarefulChange();
   readonly work = input.required<WorkAnswer['work']>();
   readonly done = output();
-  protected readonly approvals = [
-    { code: 'first', label: 'the first wax' },
-    { code: 'each', label: 'each wax' },
-    { code: 'none', label: 'no wax' },
-  ];
+  protected readonly approvals = Object.entries(APPROVAL_NAMES).map(([code, label]) => ({ code, label }));
   protected readonly title = linkedSignal(() => this.work().title);
   protected readonly artist = linkedSignal(() => this.work().artist);
   protected readonly finish = linkedSignal(() => this.work().finish);

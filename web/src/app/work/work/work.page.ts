@@ -1,5 +1,5 @@
 import { ChangeDetectionStrategy, Component, computed, inject, input, signal } from '@angular/core';
-import { RouterLink } from '@angular/router';
+import { Router, RouterLink } from '@angular/router';
 import type { WorkAnswer } from '@kalvet/core';
 import { METHOD_NAMES, alloyOf } from '@kalvet/core';
 import { max, scaleLinear } from 'd3';
@@ -15,6 +15,9 @@ import { WorkGlyph } from '../work-glyph.component';
 import { MouldForm } from './mould-form.component';
 import { SectionForm } from './section-form.component';
 import { WorkForm } from './work-form.component';
+import { NextSteps } from '../next-steps.component';
+import { Refusal } from '../../shared/refusal.component';
+import { Submission } from '../../shared/submission';
 import { May } from '../../shared/may.directive';
 
 type SectionView = WorkAnswer['sections'][number];
@@ -33,7 +36,9 @@ const SCALE_PX = 190;
     FigureText,
     History,
     MouldForm,
+    NextSteps,
     PlanStandText,
+    Refusal,
     SectionForm,
     WorkForm,
     WorkGlyph,
@@ -44,6 +49,7 @@ const SCALE_PX = 190;
 })
 export class WorkPage {
   protected readonly shop = inject(ShopService);
+  private readonly router = inject(Router);
   readonly id = input.required<string>();
   private readonly page = pageData<WorkAnswer>(() => `/works/${this.id()}`);
   protected readonly answer = this.page.answer;
@@ -54,7 +60,7 @@ export class WorkPage {
   protected readonly scalePx = SCALE_PX;
 
   /** What is being changed: the work, a section or a mould, or a further mould. */
-  protected readonly changing = signal<'work' | 'mould' | SectionView | MouldView | null>(null);
+  protected readonly changing = signal<'work' | 'mould' | 'remove' | SectionView | MouldView | null>(null);
   protected readonly section = computed(() => {
     const what = this.changing();
     return what !== null && typeof what === 'object' && 'wallMm' in what ? what : undefined;
@@ -97,6 +103,20 @@ export class WorkPage {
 
   protected lifeShare(mould: MouldView): number {
     return mould.lifePulls ? Math.min(100, (mould.used / mould.lifePulls) * 100) : 0;
+  }
+
+  protected readonly sending = new Submission();
+
+  /** The first step is recorded at its piece. */
+  protected goTo(stepId: string): void {
+    void this.router.navigate(['/pieces', this.answer()!.pieces[0]!.id], { queryParams: { step: stepId } });
+  }
+
+  protected takeAway(): void {
+    const { id, title, version } = this.answer()!.work;
+    this.sending.send(`/works/${id}/remove`, { version }, () => void this.router.navigate(['/floor']), {
+      said: `${title} is taken away`,
+    });
   }
 
   protected saved(): void {
