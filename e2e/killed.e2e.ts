@@ -120,6 +120,6 @@ describe('killed and started again', () => {
     await browser.type('#artist', 'Wilma Tarn');
     await browser.type('#height-0', '200');
     await browser.click('[data-test=set-up]');
-    await browser.says('A title that must not be lost 1/8');
+    await browser.says('What comes first');
   });
 });

@@ -34,7 +34,7 @@ describe('on paper', () => {
       ['/floor', 'kv-disc'],
       ['/coats', '.beads'],
       ['/pour', '.heat'],
-      ['/orders', 'table'],
+      ['/orders', '.order'],
       ['/settings', 'table'],
     ] as const)
       found[path] = await print(path, ready);

@@ -87,7 +87,7 @@ describe('who comes in, and what they see', () => {
     await browser.gone('p-dialog #who-password');
     expect(await (await browser.find('#title')).getAttribute('value')).toBe('Typed before the end');
     await browser.click('[data-test=set-up]');
-    await browser.says('Typed before the end 1/8');
+    await browser.says('What comes first');
   });
 
   it('a room’s tablet is paired once; on it people prove themselves by PIN', async () => {

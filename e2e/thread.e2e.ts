@@ -35,15 +35,18 @@ describe('one thread through the foundry', () => {
     await browser.type('#title', 'Heron, Listening');
     await browser.type('#artist', 'Aldous Fenn');
     await browser.type('#edition', '1');
-    await browser.type('[aria-label="Name of section 1"]', 'Body');
-    await browser.type('#expected-wax-0', '2.4');
     await browser.click('[data-test=add-section]');
+    await browser.type('[aria-label="Name of section 1"]', 'Body');
     await browser.type('[aria-label="Name of section 2"]', 'Wing');
+    await browser.type('#expected-wax-0', '2.4');
     await browser.type('#expected-wax-1', '1.1');
     await browser.type('#height-0', '200');
     await browser.type('#height-1', '180');
     await browser.click('[data-test=set-up]');
-    await browser.says('Heron, Listening 1/1');
+    // What is there next is the work, with what to do first.
+    await browser.says('What comes first');
+    await browser.click('[data-test=record-next][aria-label^="Record Make mould"]');
+    await browser.find('kv-step-panel');
     const pieceId = new URL(await browser.driver.getCurrentUrl()).pathname.split('/').pop()!;
 
     // Seventy days back, at eight in the morning: the whole way is written up afterwards, no clock is set.

@@ -39,13 +39,14 @@ describe('units for everybody', () => {
     await browser.type('#title', 'Tide Relief');
     await browser.type('#artist', 'Wilma Tarn');
     await browser.type('#edition', '1');
+    await browser.click('[data-test=more]');
     await browser.pick('approval', 'no wax');
     await browser.pick('finishing', 'raw');
     await browser.type('#wall-0', '3/16 in');
     await browser.type('#height-0', '8');
     await browser.type('#expected-wax-0', '1 lb 10 oz');
     await browser.click('[data-test=set-up]');
-    await browser.says('Sections, step by step');
+    await browser.says('What comes first');
     const { works } = await kalvet.floor();
     const { sections } = await kalvet.get<{ sections: { wallMm: number; expectedWaxKg: number; typed: object }[] }>(
       `/works/${works[0]!.id}`,

@@ -84,6 +84,7 @@ export const MAY_SEE: Readonly<Record<Sight, readonly Role[]>> = {
 export const MAY_READ: Readonly<Record<PageRead, readonly Role[]>> = {
   shop: ROLES,
   floor: LOOKS,
+  rail: LOOKS,
   day: STAFF,
   plan: STAFF,
   coats: STAFF,

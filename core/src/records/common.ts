@@ -18,6 +18,9 @@ export const ROOM_NAMES: Readonly<Record<Room, string>> = {
   out: 'Out',
 };
 
+/** The eight rooms that a piece goes through, in which work is done; delivery stands apart. */
+export const RAIL: readonly Room[] = ROOMS.filter((room) => room !== 'out');
+
 /** What a step is done to. */
 export const CARRIERS = ['mould', 'cast', 'tree', 'piece', 'load', 'heat'] as const;
 

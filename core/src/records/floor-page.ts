@@ -70,6 +70,21 @@ export interface FloorWork {
   readonly pieces: readonly FloorPiece[];
 }
 
+/** What the rail says of a room: how much is in it, how much of it can be done now, how much of it is late. */
+export interface RailCount {
+  readonly room: Room;
+  readonly text: string;
+  readonly ready: number;
+  readonly late: number;
+}
+
+/** The rail, as every page has it over it. */
+export interface RailAnswer {
+  readonly change: number;
+  readonly now: Instant;
+  readonly rooms: readonly RailCount[];
+}
+
 export interface FloorAnswer {
   readonly change: number;
   readonly now: Instant;

@@ -2,7 +2,7 @@ import type { Day, Instant } from '../units/instant.ts';
 import type { Id, Room } from './common.ts';
 import type { Client, Order } from './order.ts';
 import type { PlanStand } from './plan.ts';
-import type { PieceState } from './work.ts';
+import type { PieceState, Series } from './work.ts';
 
 /** A piece that an order can have. */
 export interface FreePiece {
@@ -22,7 +22,13 @@ export interface OrderPiece extends FreePiece {
   /** Its own due date, or the order's. */
   readonly dueDate: Day | null;
   readonly deliveredAt: Instant | null;
+  readonly late: boolean;
   readonly lateDays: number;
+  /** What its disc shows. */
+  readonly series: Series;
+  readonly number: number;
+  readonly behind: Room;
+  readonly sections: readonly { readonly room: Room; readonly recast: boolean }[];
   readonly version: number;
 }
 

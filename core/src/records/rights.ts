@@ -57,6 +57,7 @@ export type Right = Verb | Keeping;
 export const PAGES_READ = [
   'shop',
   'floor',
+  'rail',
   'day',
   'plan',
   'coats',

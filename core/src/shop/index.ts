@@ -27,5 +27,6 @@ export * from './step-form.ts';
 export * from './step-numbers.ts';
 export * from './step-view.ts';
 export * from './projections.ts';
+export * from './rail-counts.ts';
 export * from './carry-out.ts';
 export * from './coat-ledger.ts';

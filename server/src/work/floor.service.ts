@@ -9,12 +9,13 @@ import type {
   Piece,
   PieceProjection,
   PlannedPiece,
+  RailAnswer,
   Section,
   TreeLine,
   Work,
   Sight,
 } from '@kalvet/core';
-import { alloyOf, castFromWax, joined, lateness, markOf, plannedWax } from '@kalvet/core';
+import { alloyOf, castFromWax, joined, lateness, markOf, plannedWax, railCounts } from '@kalvet/core';
 import { Op } from 'sequelize';
 import { changeNumber } from '../live/changes.ts';
 import { settingsOf } from '../people/settings.ts';
@@ -54,30 +55,53 @@ export const floorPiece = (
   version: piece.version,
 });
 
-/** The whole shop in one picture: works, where each piece stands, what wants a decision, what comes next. */
-export async function floor({ store, now }: Server, sights: readonly Sight[] = SIGHTS): Promise<FloorAnswer> {
-  const change = await changeNumber(store);
+/** Every piece that is not out, begun or not, as the Floor shows it, with what it was judged by. */
+async function piecesOnFloor({ store, now }: Server) {
   // None of these waits for another's answer.
-  const [settings, works, sections, orders, pieces, out, pieceData, moulds, trees, plan, heats] = await Promise.all([
+  const [settings, orders, pieces, data, plan] = await Promise.all([
     settingsOf(store),
-    rowsOf<Work>(store, 'works', {}),
-    rowsOf<Section>(store, 'sections', {}),
     ordersOf(store),
     rowsOf<Piece>(store, 'pieces', { state: { [Op.notIn]: GONE } }),
-    store.models.pieces.count({ where: { state: 'delivered' }, group: ['workId'] }),
     storedOpen<PieceProjection>(store),
-    stored<MouldStored>(store, 'mould'),
-    stored<TreeStored>(store, 'tree'),
     currentPlan(store),
-    openHeats(store),
   ]);
   const day = dayIn(now(), settings.timeZone);
-  const open = withOrderDue(pieces, orders);
-  const delivered = new Map(out.map(({ workId, count }) => [String(workId), Number(count)]));
-  const onFloor = open.flatMap((piece) => {
-    const data = pieceData.get(piece.id);
-    return data ? [floorPiece(piece, data, day, plan.pieces.get(piece.id))] : [];
+  const onFloor = withOrderDue(pieces, orders).flatMap((piece) => {
+    const projection = data.get(piece.id);
+    return projection ? [floorPiece(piece, projection, day, plan.pieces.get(piece.id))] : [];
   });
+  return { settings, orders, plan, day, onFloor };
+}
+
+/** What stands in each room, for the rail over every page. */
+export async function rail(server: Server): Promise<RailAnswer> {
+  const change = await changeNumber(server.store);
+  const { onFloor } = await piecesOnFloor(server);
+  const now = server.now();
+  return {
+    change,
+    now,
+    rooms: railCounts(
+      onFloor.filter(({ begun }) => begun),
+      now,
+    ),
+  };
+}
+
+/** The whole shop in one picture: works, where each piece stands, what wants a decision, what comes next. */
+export async function floor(server: Server, sights: readonly Sight[] = SIGHTS): Promise<FloorAnswer> {
+  const { store, now } = server;
+  const change = await changeNumber(store);
+  const [{ settings, orders, plan, day, onFloor }, works, sections, out, moulds, trees, heats] = await Promise.all([
+    piecesOnFloor(server),
+    rowsOf<Work>(store, 'works', {}),
+    rowsOf<Section>(store, 'sections', {}),
+    store.models.pieces.count({ where: { state: 'delivered' }, group: ['workId'] }),
+    stored<MouldStored>(store, 'mould'),
+    stored<TreeStored>(store, 'tree'),
+    openHeats(store),
+  ]);
+  const delivered = new Map(out.map(({ workId, count }) => [String(workId), Number(count)]));
   const lines = [...trees.values()].flatMap((tree): TreeLine[] =>
     tree.next && tree.pieceIds.length > 0
       ? [{ ...tree.next, pieceIds: tree.pieceIds, alloyId: tree.alloyId, pourKg: tree.pourKg }]

@@ -53,7 +53,11 @@ export async function ordersAnswer({ store, now }: Server): Promise<OrdersAnswer
       state: piece.state,
       dueDate: piece.dueDate,
       deliveredAt: piece.deliveredAt,
-      lateDays: lateness(piece, day, planned?.lateDays).lateDays,
+      ...lateness(piece, day, planned?.lateDays),
+      series: piece.series,
+      number: piece.number,
+      behind: spots.get(piece.id)?.behind ?? (piece.state === 'delivered' ? 'out' : 'wax'),
+      sections: (spots.get(piece.id)?.sections ?? []).map(({ room, recast }) => ({ room, recast })),
       version: piece.version,
     };
   };

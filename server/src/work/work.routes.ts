@@ -5,7 +5,7 @@ import type { Server } from '../http/request.ts';
 import { sightsIn } from '../people/rights.ts';
 import { may } from '../people/who.ts';
 import * as change from './change-work.service.ts';
-import { floor } from './floor.service.ts';
+import { floor, rail } from './floor.service.ts';
 import { pieceAnswer } from './piece-page.service.ts';
 import * as pieceSchema from './piece.schema.ts';
 import * as pieceService from './piece.service.ts';
@@ -17,6 +17,7 @@ import { removeWork, setUpAnew, setUpWork } from './work.service.ts';
 export function workRoutes(server: Server, pages: KeptAnswers): Router {
   const routes = Router();
   routes.get('/floor', (request, response) => pages.send(request, response, () => floor(server, sightsIn(response))));
+  routes.get('/rail', (request, response) => pages.send(request, response, () => rail(server)));
   routes.post('/works', may('set up work'), async (request, response) => {
     const body = check(schema.setUpWork, request.body);
     if (server.setUpApart && castsOf(body) > MANY_CASTS) {

@@ -1,11 +1,12 @@
-import { ChangeDetectionStrategy, Component, inject, input } from '@angular/core';
+import { ChangeDetectionStrategy, Component, computed, inject, input } from '@angular/core';
 import { RouterLink } from '@angular/router';
-import type { Room } from '@kalvet/core';
+import type { RailAnswer, Room } from '@kalvet/core';
 import { ROOM_NAMES } from '@kalvet/core';
+import { pageData } from './page-data';
 import { RAIL, roomColour } from './rooms';
 import { WAY_INTO } from './way-into';
 
-/** The eight rooms in their order, each the way into it; stands on every page that has no fuller rail of its own. */
+/** The eight rooms in their order, what is in each and the way into it; stands on every page that has no fuller rail of its own. */
 @Component({
   selector: 'kv-rail',
   imports: [RouterLink],
@@ -18,9 +19,19 @@ import { WAY_INTO } from './way-into';
           [queryParams]="each.way.query"
           [style.--room]="each.colour"
           [class.here]="room() === each.room"
-          [attr.aria-current]="room() === each.room ? 'page' : null"
-          >{{ each.name }}</a
-        >
+          [attr.aria-current]="room() === each.room ? 'page' : null">
+          <span>{{ each.name }}</span>
+          @if (counts().get(each.room); as count) {
+            <span class="sub">
+              {{ count.text }}
+              @if (count.late > 0) {
+                <b class="kv-alert">· {{ count.late }} late</b>
+              } @else if (count.ready > 0) {
+                · {{ count.ready }} ready
+              }
+            </span>
+          }
+        </a>
       }
     </nav>
   `,
@@ -38,9 +49,18 @@ import { WAY_INTO } from './way-into';
       color: inherit;
       font-weight: 500;
       text-decoration: none;
+    }
+    span {
+      display: block;
       white-space: nowrap;
       overflow: hidden;
       text-overflow: ellipsis;
+    }
+    .sub {
+      min-height: 1.35em;
+      font-size: 0.86rem;
+      font-weight: 400;
+      color: var(--kv-ink-soft);
     }
     a:hover,
     .here {
@@ -49,6 +69,8 @@ import { WAY_INTO } from './way-into';
   `,
 })
 export class Rail {
+  private readonly page = pageData<RailAnswer>(() => '/rail');
+  protected readonly counts = computed(() => new Map(this.page.answer()?.rooms.map((count) => [count.room, count])));
   /** The room whose page this is. */
   readonly room = input<Room>();
   private readonly wayInto = inject(WAY_INTO);

@@ -3,7 +3,7 @@ import { toSignal } from '@angular/core/rxjs-interop';
 import { FormsModule } from '@angular/forms';
 import { ActivatedRoute, Router, RouterLink } from '@angular/router';
 import type { FloorAnswer, FloorPiece, FloorWork, Room } from '@kalvet/core';
-import { ROOM_NAMES, alloyOf, formatFigure } from '@kalvet/core';
+import { ROOM_NAMES, alloyOf, formatFigure, railCounts } from '@kalvet/core';
 import { ButtonModule } from 'primeng/button';
 import { fromEvent, map, startWith } from 'rxjs';
 import { Drawer } from '../../shared/drawer.component';
@@ -26,7 +26,6 @@ import { FloorStrip } from './floor-strip.component';
 import { Rail } from '../../shared/rail.component';
 import { FloorLegend } from './legend.component';
 import { PieceCard } from './piece-card.component';
-import { railCounts } from './rail-counts';
 import { columnOf, rowLayout } from './row-layout';
 import { Field } from '../../shared/field.component';
 
@@ -92,7 +91,12 @@ export class FloorPage {
   protected readonly rows = computed(() =>
     this.works().map((work) => ({ work, text: this.workText(work), ...rowLayout(work.pieces, this.narrow()) })),
   );
-  protected readonly counts = computed(() => railCounts(this.floor()?.works ?? [], this.shop.now()));
+  protected readonly counts = computed(() =>
+    railCounts(
+      (this.floor()?.works ?? []).flatMap(({ pieces }) => pieces),
+      this.shop.now(),
+    ),
+  );
   protected readonly onFloor = computed(() =>
     (this.floor()?.works ?? []).reduce((sum, work) => sum + work.pieces.length, 0),
   );

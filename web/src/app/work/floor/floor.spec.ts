@@ -1,6 +1,5 @@
-import { floorPiece, floorWork, nextStep } from '../../testing/pieces';
+import { floorPiece, floorWork } from '../../testing/pieces';
 import { filterFrom, filterWorks, queryOf } from './floor.filter';
-import { railCounts } from './rail-counts';
 import { rowLayout } from './row-layout';
 
 describe('a row of the Floor', () => {
@@ -49,39 +48,5 @@ describe('the filter', () => {
   it('is the same after a walk through the address', () => {
     const filter = filterFrom({ work: 'work-2', room: 'pour', late: '1' });
     expect(filterFrom(queryOf(filter))).toEqual(filter);
-  });
-});
-
-describe('the rail', () => {
-  const now = '2027-03-01T10:00:00.000Z';
-
-  it('counts casts, trees and pieces as each room does, a shared tree once', () => {
-    const onTree = (number: number) =>
-      floorPiece(number, ['shell'], { next: [nextStep({ carrierId: 'shared', stepId: 'dip' })] });
-    const counts = railCounts(
-      [
-        floorWork([
-          onTree(1),
-          onTree(2),
-          floorPiece(3, ['wax', 'wax']),
-          floorPiece(4, ['chasing', 'chasing'], { late: true }),
-        ]),
-      ],
-      now,
-    );
-    const text = Object.fromEntries(counts.map((count) => [count.room, count.text]));
-    expect(text['shell']).toBe('1 tree · 1 ready');
-    expect(text['wax']).toBe('2 casts');
-    expect(text['chasing']).toBe('1 piece');
-    expect(text['pour']).toBe('–');
-    expect(counts.find(({ room }) => room === 'chasing')!.late).toBe(1);
-  });
-
-  it('does not call ready what is still drying or held', () => {
-    const drying = floorPiece(1, ['shell'], { next: [nextStep({ readyAt: '2027-03-01T10:01:00.000Z' })] });
-    const held = floorPiece(2, ['shell'], {
-      next: [nextStep({ stepId: 'x', carrierId: 't-2', held: true })],
-    });
-    expect(railCounts([floorWork([drying, held])], now).find(({ room }) => room === 'shell')!.text).toBe('2 trees');
   });
 });

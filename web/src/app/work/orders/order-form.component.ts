@@ -6,14 +6,12 @@ import {
   input,
   linkedSignal,
   output,
-  signal,
   untracked,
 } from '@angular/core';
 import { FormsModule } from '@angular/forms';
 import type { OrderView, OrdersAnswer, SaveClient, SaveOrder } from '@kalvet/core';
 import { ButtonModule } from 'primeng/button';
 import { InputTextModule } from 'primeng/inputtext';
-import { SelectModule } from 'primeng/select';
 import { newId } from '../../shared/ids';
 import { Field } from '../../shared/field.component';
 import { Refusal } from '../../shared/refusal.component';
@@ -25,40 +23,36 @@ import { PiecePicker } from './piece-picker.component';
 /** An order as it is entered: who, what, where, by when, and which pieces. A new client is entered along with it. */
 @Component({
   selector: 'kv-order-form',
-  imports: [Field, FormsModule, ButtonModule, When, InputTextModule, PiecePicker, SelectModule, Refusal],
+  imports: [Field, FormsModule, ButtonModule, When, InputTextModule, PiecePicker, Refusal],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     <form (ngSubmit)="save()" autocomplete="off">
       <div class="two">
-        <kv-field label="Client" for="order-client">
-          <p-select
-            inputId="order-client"
+        <kv-field
+          label="Client"
+          for="order-client"
+          [hint]="isNew() ? 'a new client: entered with the order' : ''"
+          [error]="savingClient.fields()['name']">
+          <input
+            pInputText
+            id="order-client"
             name="client"
-            [options]="clients()"
-            optionLabel="name"
-            optionValue="id"
-            [ngModel]="clientId()"
-            (ngModelChange)="clientId.set($event)"
-            [filter]="clients().length > 8"
-            placeholder="choose"
-            appendTo="body" />
+            list="order-clients"
+            [ngModel]="clientName()"
+            (ngModelChange)="clientName.set($event)"
+            maxlength="200" />
+          <datalist id="order-clients">
+            @for (client of orders().clients; track client.id) {
+              <option [value]="client.name"></option>
+            }
+          </datalist>
         </kv-field>
-        @if (clientId() === fresh) {
-          <kv-field label="New client’s name" for="order-client-name" [error]="savingClient.fields()['name']">
-            <input
-              pInputText
-              id="order-client-name"
-              name="clientName"
-              [ngModel]="clientName()"
-              (ngModelChange)="clientName.set($event)"
-              maxlength="200" />
-          </kv-field>
-        }
         <kv-field label="What" for="order-title">
           <input
             pInputText
             id="order-title"
             name="title"
+            [placeholder]="usualTitle()"
             [ngModel]="title()"
             (ngModelChange)="title.set($event)"
             maxlength="200" />
@@ -131,16 +125,15 @@ export class OrderForm {
   readonly order = input<OrderView>();
   readonly done = output<string | null>();
 
-  protected readonly fresh = newId();
+  private readonly fresh = newId();
   private readonly id = newId();
-  protected readonly clients = computed(() => [
-    ...this.orders().clients.map(({ id, name }) => ({ id, name })),
-    { id: this.fresh, name: 'a new client …' },
-  ]);
-  protected readonly clientId = linkedSignal<string | null>(
-    () => this.order()?.clientId ?? (this.orders().clients.length === 0 ? this.fresh : null),
-  );
-  protected readonly clientName = signal('');
+  protected readonly clientName = linkedSignal(() => this.order()?.client ?? '');
+  /** The client of that name, however it is written; none where it is a new one. */
+  private readonly client = computed(() => {
+    const name = this.clientName().trim().toLowerCase();
+    return this.orders().clients.find((client) => client.name.toLowerCase() === name);
+  });
+  protected readonly isNew = computed(() => this.clientName().trim() !== '' && !this.client());
   protected readonly title = linkedSignal(() => this.order()?.title ?? '');
   protected readonly place = linkedSignal(() => this.order()?.place ?? '');
   protected readonly note = linkedSignal(() => this.order()?.note ?? '');
@@ -151,25 +144,27 @@ export class OrderForm {
   });
   protected readonly pieceIds = linkedSignal<string[]>(() => this.order()?.pieces.map(({ pieceId }) => pieceId) ?? []);
   protected readonly choices = computed(() => [...(this.order()?.pieces ?? []), ...this.orders().free]);
+  /** What an order is called that nobody gave a name: its works. */
+  protected readonly usualTitle = computed(() => {
+    const chosen = this.choices().filter(({ pieceId }) => this.pieceIds().includes(pieceId));
+    return [...new Set(chosen.map(({ label }) => label.replace(/ (AP |FP )?[^ ]+$/, '')))].join(', ').slice(0, 200);
+  });
   protected readonly ready = computed(
-    () =>
-      this.title().trim() !== '' &&
-      this.clientId() !== null &&
-      (this.clientId() !== this.fresh || this.clientName().trim() !== ''),
+    () => this.clientName().trim() !== '' && (this.title().trim() !== '' || this.usualTitle() !== ''),
   );
 
   constructor() {
     effect(() => {
-      const { clientId, clientName, title, place, note, partDelivery, due, pieceIds } = this;
+      const { clientName, title, place, note, partDelivery, due, pieceIds } = this;
       const name = `order ${this.order()?.id ?? 'new'} ${this.order()?.version ?? 0}`;
       const fields = { clientName, title, place, note, partDelivery, due, pieceIds };
-      // A client that is only being entered has an id of this form alone.
-      untracked(() => this.saving.keep(name, this.order() ? { ...fields, clientId } : fields));
+      untracked(() => this.saving.keep(name, fields));
     });
   }
 
   protected save(): void {
-    if (this.clientId() !== this.fresh) return this.saveOrder(this.clientId()!);
+    const known = this.client();
+    if (known) return this.saveOrder(known.id);
     const body: SaveClient = { id: this.fresh, version: 0, name: this.clientName().trim(), contact: '' };
     this.savingClient.send('/clients', body, () => this.saveOrder(this.fresh));
   }
@@ -180,7 +175,7 @@ export class OrderForm {
       id: order?.id ?? this.id,
       version: order?.version ?? 0,
       clientId,
-      title: this.title().trim(),
+      title: this.title().trim() || this.usualTitle(),
       place: this.place().trim(),
       dueDate: asDay(this.due()),
       partDelivery: this.partDelivery(),

@@ -29,7 +29,7 @@ describe('the order form', () => {
     const fixture = await show(OrderForm, { orders: orders() });
     const save = () => page(fixture).querySelector<HTMLButtonElement>('[data-test=save-order]')!;
     expect(save().disabled).toBeTrue();
-    await type(fixture, '#order-client-name', 'Saltgate Gallery');
+    await type(fixture, '#order-client', 'Saltgate Gallery');
     await type(fixture, '#order-title', 'Summer hanging');
     expect(save().disabled).toBeFalse();
     await press(fixture, '[data-test=save-order]');
@@ -57,7 +57,7 @@ describe('the order form', () => {
     );
     expect(rows[0]).toMatch(/^Otter 1\/8.?Wil Pardoe.?wax.?out Sat 20 Mar/);
     expect(rows[1]).toMatch(/^Otter 2\/8.?Wil Pardoe.?not begun.?no date$/);
-    await type(fixture, '#order-client-name', 'Saltgate Gallery');
+    await type(fixture, '#order-client', 'Saltgate Gallery');
     await type(fixture, '#order-title', 'Summer hanging');
     page(fixture).querySelectorAll<HTMLElement>('kv-piece-picker .kv-tick')[1]!.click();
     await press(fixture, '[data-test=save-order]');
@@ -66,10 +66,28 @@ describe('the order form', () => {
     expect(http.expectOne('/api/orders').request.body.pieceIds).toEqual(['p-2']);
   });
 
+  it('takes a client that is there by the name, however it is written, and calls the order by its works', async () => {
+    const http = bed();
+    const fixture = await show(OrderForm, {
+      orders: orders({ clients: [{ id: 'c-7', name: 'Saltgate Gallery', contact: '', version: 1, orders: 2 }] }),
+    });
+    await type(fixture, '#order-client', 'saltgate gallery ');
+    expect(page(fixture).textContent).not.toContain('a new client');
+    const [first, second] = page(fixture).querySelectorAll<HTMLElement>('kv-piece-picker .kv-tick');
+    first!.click();
+    second!.click();
+    await fixture.whenStable();
+    await press(fixture, '[data-test=save-order]');
+    http.expectNone('/api/clients');
+    expect(http.expectOne('/api/orders').request.body).toEqual(
+      jasmine.objectContaining({ clientId: 'c-7', title: 'Otter', pieceIds: ['p-1', 'p-2'] }),
+    );
+  });
+
   it('keeps what was typed where the client is there already, and says so at the field', async () => {
     const http = bed();
     const fixture = await show(OrderForm, { orders: orders() });
-    await type(fixture, '#order-client-name', 'Saltgate Gallery');
+    await type(fixture, '#order-client', 'Saltgate Gallery');
     await type(fixture, '#order-title', 'Summer hanging');
     await press(fixture, '[data-test=save-order]');
     http

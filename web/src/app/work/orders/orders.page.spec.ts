@@ -1,6 +1,8 @@
 import type { OrderPiece, OrdersAnswer } from '@kalvet/core';
 import { planStand } from '../../testing/pieces';
 import { bed, page, press, show } from '../../testing/screen';
+import { TestBed } from '@angular/core/testing';
+import { Router } from '@angular/router';
 import { OrdersPage } from './orders.page';
 
 const piece = (n: number, rest: Partial<OrderPiece>): OrderPiece => ({
@@ -13,7 +15,12 @@ const piece = (n: number, rest: Partial<OrderPiece>): OrderPiece => ({
   dueDate: '2027-04-01',
   plannedFinish: '2027-03-20T10:00:00.000Z',
   deliveredAt: null,
+  late: false,
   lateDays: 0,
+  series: 'edition',
+  number: n,
+  behind: 'wax',
+  sections: [{ room: 'wax', recast: false }],
   version: 3,
   ...rest,
 });
@@ -52,6 +59,9 @@ describe('the orders', () => {
       free: [],
     };
     http.expectOne('/api/orders').flush(answer);
+    await fixture.whenStable();
+    expect(page(fixture).querySelector('.order')!.textContent).toContain('1 piece is due after what was promised');
+    await TestBed.inject(Router).navigate([], { queryParams: { order: 'o-1' } });
     await fixture.whenStable();
     const rows = [...page(fixture).querySelectorAll('tbody tr')].map((row) => row.textContent!);
     expect(rows.map((row) => row.includes('after what was promised'))).toEqual([false, true, false]);

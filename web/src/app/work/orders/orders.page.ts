@@ -9,14 +9,17 @@ import { PlanStandText } from '../../shared/plan-stand.component';
 import { Refusal } from '../../shared/refusal.component';
 import { ShopService } from '../../shared/shop.service';
 import { Submission } from '../../shared/submission';
+import { Disc } from '../../shared/disc.component';
+import { Drawer } from '../../shared/drawer.component';
 import { OrderForm } from './order-form.component';
+import { orderChart } from './order-line';
 
 const OVER: ReadonlySet<string> = new Set(['delivered', 'cancelled', 'lost']);
 
 /** What clients want together: when each order is ready, and what can go earlier. */
 @Component({
   selector: 'kv-orders',
-  imports: [RouterLink, ButtonModule, May, OrderForm, PlanStandText, Refusal],
+  imports: [RouterLink, ButtonModule, Disc, Drawer, May, OrderForm, PlanStandText, Refusal],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './orders.page.html',
   styleUrl: './orders.page.css',
@@ -31,11 +34,15 @@ export class OrdersPage {
   /** What is being entered: a new order, or a change of the one that is open. */
   protected readonly editing = signal<'new' | 'change' | null>(null);
 
-  protected readonly opened = computed(() => {
-    const orders = this.answer()?.orders ?? [];
-    return orders.find(({ id }) => id === this.query()?.get('order')) ?? orders[0];
-  });
-  /** Pieces that are out before the last one, where they may go by themselves. */
+  /** All on one line of days: what is out when, against what was promised. */
+  protected readonly chart = computed(() =>
+    orderChart(this.answer()?.orders ?? [], this.answer()?.today ?? this.shop.today(), this.shop.settings().timeZone),
+  );
+  /** The one whose pieces are listed. */
+  protected readonly opened = computed(() => this.answer()?.orders.find(({ id }) => id === this.query()?.get('order')));
+  protected readonly min = Math.min;
+  protected readonly max = Math.max;
+
   protected readonly sending = new Submission();
   /** A piece whose own date is later than what its order promises would be planned past the promise. */
   protected afterPromise = ({ dueDate }: OrderView, piece: OrderPiece): boolean =>
@@ -48,13 +55,17 @@ export class OrdersPage {
     });
   }
 
-  protected readonly earlier = computed(() => {
-    const order = this.opened();
-    if (!order?.partDelivery || order.readyAt === null) return [];
-    return order.pieces.filter(
-      ({ plannedFinish, state }) => state !== 'delivered' && plannedFinish !== null && plannedFinish < order.readyAt!,
-    );
-  });
+  protected pastPromise = (order: OrderView): number =>
+    order.pieces.filter((piece) => this.afterPromise(order, piece)).length;
+
+  /** Pieces that are out before the last one, where they may go by themselves. */
+  protected earlier({ partDelivery, readyAt, pieces }: OrderView): string {
+    const open = pieces.filter(({ state, plannedFinish }) => state !== 'delivered' && plannedFinish !== null);
+    const before = open.filter(({ plannedFinish }) => plannedFinish! < (readyAt ?? ''));
+    if (!partDelivery || before.length === 0) return '';
+    const first = this.shop.dayOf(before[0]!.plannedFinish!);
+    return `${before.length} ${before.length === 1 ? 'piece' : 'pieces'} can go earlier, the first ${first}`;
+  }
 
   protected open(id: string | null): void {
     this.editing.set(null);
@@ -71,8 +82,14 @@ export class OrdersPage {
     this.page.read();
   }
 
-  protected done({ pieces }: OrderView): number {
-    return pieces.filter(({ state }) => state === 'delivered').length;
+  protected deliveredWords({ pieces }: OrderView): string {
+    const count = pieces.filter(({ state }) => state === 'delivered').length;
+    return count > 0 ? ` · ${count} of ${pieces.length} delivered` : '';
+  }
+
+  /** What a disc on the line says on hover and to a screen reader. */
+  protected discWords(piece: OrderPiece): string {
+    return `${piece.label}: ${this.pieceWords(piece)}`;
   }
 
   protected readyWords(order: OrderView): string {

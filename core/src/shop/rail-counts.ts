@@ -1,12 +1,8 @@
-import type { FloorWork, NextStep, Room } from '@kalvet/core';
-import { RAIL } from '../../shared/rooms';
-
-/** What the rail says of a room. */
-export interface RailCount {
-  readonly room: Room;
-  readonly text: string;
-  readonly late: number;
-}
+import type { Room } from '../records/common.ts';
+import { RAIL } from '../records/common.ts';
+import type { FloorPiece, RailCount } from '../records/floor-page.ts';
+import type { NextStep } from '../records/route.ts';
+import type { Instant } from '../units/instant.ts';
 
 const NOUNS: Record<Room, readonly [string, string]> = {
   mould: ['cast to pull', 'casts to pull'],
@@ -20,12 +16,14 @@ const NOUNS: Record<Room, readonly [string, string]> = {
   out: ['piece', 'pieces'],
 };
 
-const isReady = (step: NextStep, now: string): boolean =>
+const isReady = (step: NextStep, now: Instant): boolean =>
   step.state === 'running' || (step.waits.length === 0 && !step.held && (step.readyAt === null || step.readyAt <= now));
 
 /** How much is in each room and how much of it can be done now. Sections are counted as casts, on trees as trees, joined as pieces. */
-export function railCounts(works: readonly FloorWork[], now: string): RailCount[] {
-  const pieces = works.flatMap((work) => work.pieces);
+export function railCounts(
+  pieces: readonly Pick<FloorPiece, 'sections' | 'next' | 'late' | 'behind'>[],
+  now: Instant,
+): RailCount[] {
   return RAIL.map((room) => {
     const here = pieces.filter((piece) => piece.sections.some((section) => section.room === room));
     const next = new Map(
@@ -48,7 +46,8 @@ export function railCounts(works: readonly FloorWork[], now: string): RailCount[
     const noun = NOUNS[room][count === 1 ? 0 : 1];
     return {
       room,
-      text: count === 0 ? '–' : `${count} ${noun}${ready > 0 && late === 0 ? ` · ${ready} ready` : ''}`,
+      text: count === 0 ? '–' : `${count} ${noun}`,
+      ready,
       late,
     };
   });
