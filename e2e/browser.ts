@@ -167,6 +167,30 @@ export class Browser {
     }
   }
 
+  /** From now on every page counts the clicks and keys that come from outside, through reloads too. */
+  async countEffort(): Promise<void> {
+    const source = `(() => {
+      if (window.kvCounts) return;
+      window.kvCounts = true;
+      const add = (what) => sessionStorage.setItem(what, Number(sessionStorage.getItem(what) ?? 0) + 1);
+      addEventListener('click', (event) => event.isTrusted && event.detail > 0 && add('kv.clicks'), true);
+      addEventListener('keydown', (event) => event.isTrusted && !event.repeat && add('kv.keys'), true);
+    })()`;
+    if (!this.counts) await this.devTools.sendDevToolsCommand('Page.addScriptToEvaluateOnNewDocument', { source });
+    this.counts = true;
+    await this.driver.executeScript(
+      `${source}; sessionStorage.setItem('kv.clicks', 0); sessionStorage.setItem('kv.keys', 0);`,
+    );
+  }
+  private counts = false;
+
+  /** The clicks and keys since it was asked to count. */
+  async effort(): Promise<{ readonly clicks: number; readonly keys: number }> {
+    return this.driver.executeScript(
+      `return { clicks: Number(sessionStorage.getItem('kv.clicks')), keys: Number(sessionStorage.getItem('kv.keys')) }`,
+    );
+  }
+
   async tick(inputId: string): Promise<void> {
     const box = await this.find(`#${inputId}`);
     if (!(await box.isSelected())) await box.click();
@@ -180,7 +204,7 @@ export class Browser {
   async says(words: string): Promise<void> {
     await until(`"${words}" on the page`, async () => (await this.text()).includes(words), WAIT).catch(
       async (error: Error) => {
-        throw new Error(`${error.message}; it says: ${(await this.text()).replace(/\s+/g, ' ').slice(0, 600)}`);
+        throw new Error(`${error.message}; it says: ${(await this.text()).replace(/\s+/g, ' ').slice(0, 2600)}`);
       },
     );
   }

@@ -1,13 +1,4 @@
-import {
-  ChangeDetectionStrategy,
-  Component,
-  computed,
-  inject,
-  input,
-  linkedSignal,
-  model,
-  output,
-} from '@angular/core';
+import { ChangeDetectionStrategy, Component, computed, inject, input, model, output, signal } from '@angular/core';
 import { FormsModule } from '@angular/forms';
 import type { ReadQuantity, Unit } from '@kalvet/core';
 import { quantity, readQuantity, shown, toShown } from '@kalvet/core';
@@ -93,13 +84,14 @@ export class QuantityInput {
   readonly typedChange = output<string | undefined>();
 
   protected readonly sign = computed(() => this.shop.sign(this.unit()));
+  /** What somebody typed here, and what was understood of it; it holds as long as nobody else changes the value. */
+  private readonly own = signal<{ readonly text: string; readonly value: number | null } | undefined>(undefined);
   /** What stands in the field: as it was typed while it is typed, else the value in the reader's unit. */
-  private own: { text: string; value: number | null } | undefined;
-  protected readonly text = linkedSignal(() => {
+  protected readonly text = computed(() => {
     const value = this.value();
     const units = this.shop.units();
-    if (this.own && Object.is(this.own.value, value)) return this.own.text;
-    this.own = undefined;
+    const own = this.own();
+    if (own && Object.is(own.value, value)) return own.text;
     if (value === null || value === undefined) return '';
     const typed = this.typed();
     if (typed) return typed;
@@ -111,22 +103,21 @@ export class QuantityInput {
   protected readonly understood = computed(() => {
     const text = this.text();
     const value = this.value();
-    if (this.own?.text !== text || value === null || Number.isNaN(value) || !this.sign()) return '';
+    if (this.own()?.text !== text || value === null || Number.isNaN(value) || !this.sign()) return '';
     return this.shop.amount(value, this.unit());
   });
 
   protected read(text: string): void {
     const found: ReadQuantity | undefined = readQuantity(text, this.unit(), this.shop.units());
     const value = text.trim() === '' ? null : found ? rounded(found.value, found.typed !== undefined) : Number.NaN;
-    this.own = { text, value };
-    this.text.set(text);
+    this.own.set({ text, value });
     this.value.set(value);
     this.typedChange.emit(found?.typed);
   }
 
   /** Left, a field that was read shows nothing else than before; one that is empty forgets what was typed. */
   protected left(): void {
-    if (this.text().trim() === '') this.text.set('');
+    if (this.text().trim() === '') this.own.set({ text: '', value: null });
   }
 }
 

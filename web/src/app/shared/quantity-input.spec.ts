@@ -47,6 +47,18 @@ describe('a field for a quantity', () => {
     expect(said).toEqual(['2 lb 4 oz', undefined]);
   });
 
+  it('loses no point where keys come faster than the screen is drawn', async () => {
+    await open({});
+    for (const key of ['2', '.', '4', '3']) {
+      box().value += key;
+      box().dispatchEvent(new Event('input'));
+      // The screen is drawn now and then between two keys, as it happens.
+      if (key === '.') fixture.detectChanges();
+    }
+    await fixture.whenStable();
+    expect([box().value, fixture.componentInstance.value()]).toEqual(['2.43', 2.43]);
+  });
+
   it('gives what cannot be read as no number, which no form sends, and nothing where it is empty', async () => {
     await open({ value: 3 });
     await type('a lot');

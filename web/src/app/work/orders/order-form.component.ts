@@ -3,6 +3,7 @@ import {
   Component,
   computed,
   effect,
+  inject,
   input,
   linkedSignal,
   output,
@@ -14,6 +15,8 @@ import { ButtonModule } from 'primeng/button';
 import { InputTextModule } from 'primeng/inputtext';
 import { newId } from '../../shared/ids';
 import { Field } from '../../shared/field.component';
+import { Leaving } from '../../shared/leaving.component';
+import { Opened } from '../../shared/opened.directive';
 import { Refusal } from '../../shared/refusal.component';
 import { Submission } from '../../shared/submission';
 import { When } from '../../shared/when/when.component';
@@ -23,9 +26,11 @@ import { PiecePicker } from './piece-picker.component';
 /** An order as it is entered: who, what, where, by when, and which pieces. A new client is entered along with it. */
 @Component({
   selector: 'kv-order-form',
-  imports: [Field, FormsModule, ButtonModule, When, InputTextModule, PiecePicker, Refusal],
+  imports: [Field, FormsModule, ButtonModule, When, InputTextModule, Leaving, PiecePicker, Refusal],
   changeDetection: ChangeDetectionStrategy.OnPush,
+  hostDirectives: [Opened],
   template: `
+    <kv-leaving />
     <form (ngSubmit)="save()" autocomplete="off">
       <div class="two">
         <kv-field
@@ -154,6 +159,7 @@ export class OrderForm {
   );
 
   constructor() {
+    inject(Opened).left.subscribe(() => this.done.emit(null));
     effect(() => {
       const { clientName, title, place, note, partDelivery, due, pieceIds } = this;
       const name = `order ${this.order()?.id ?? 'new'} ${this.order()?.version ?? 0}`;

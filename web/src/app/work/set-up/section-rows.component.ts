@@ -198,9 +198,9 @@ export class SectionRows {
 
   /** Puts the hand on a row's name, once it is drawn. */
   name(place: number): void {
-    afterNextRender(() => this.host.querySelector<HTMLInputElement>(`#name-${place}`)?.focus(), {
-      injector: this.injector,
-    });
+    const field = () => this.host.querySelector<HTMLInputElement>(`#name-${place}`);
+    if (field()) field()!.focus();
+    else afterNextRender(() => field()?.focus(), { injector: this.injector });
   }
 
   protected remove(place: number): void {

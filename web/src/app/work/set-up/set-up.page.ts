@@ -1,6 +1,7 @@
 import {
   ChangeDetectionStrategy,
   Component,
+  Injector,
   afterNextRender,
   computed,
   effect,
@@ -77,6 +78,7 @@ export class SetUpPage {
   /** The work that is set up anew; none for a new one. */
   readonly id = input<Id>();
   private readonly table = viewChild(SectionRows);
+  private readonly injector = inject(Injector);
   private readonly own = newId();
   private read: { readonly setUp: SetUpWork; readonly version: number } | undefined;
 
@@ -237,7 +239,7 @@ export class SetUpPage {
     const [first] = this.sections();
     const name = first!.name === WHOLE ? '' : first!.name;
     this.sections.set([{ ...first!, name }, emptySection('', first!.wallMm, 2)]);
-    setTimeout(() => this.table()?.name(0));
+    afterNextRender(() => this.table()?.name(0), { injector: this.injector });
   }
 
   protected chosen(event: Event): void {
