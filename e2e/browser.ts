@@ -172,7 +172,7 @@ export class Browser {
     const source = `(() => {
       if (window.kvCounts) return;
       window.kvCounts = true;
-      const add = (what) => sessionStorage.setItem(what, Number(sessionStorage.getItem(what) ?? 0) + 1);
+      const add = (what) => !sessionStorage.getItem('kv.off') && sessionStorage.setItem(what, Number(sessionStorage.getItem(what) ?? 0) + 1);
       addEventListener('click', (event) => event.isTrusted && event.detail > 0 && add('kv.clicks'), true);
       addEventListener('keydown', (event) => event.isTrusted && !event.repeat && add('kv.keys'), true);
     })()`;
@@ -183,6 +183,13 @@ export class Browser {
     );
   }
   private counts = false;
+
+  /** What is done meanwhile is not counted. */
+  async uncounted(what: () => Promise<void>): Promise<void> {
+    await this.driver.executeScript(`sessionStorage.setItem('kv.off', 1)`);
+    await what();
+    await this.driver.executeScript(`sessionStorage.removeItem('kv.off')`);
+  }
 
   /** The clicks and keys since it was asked to count. */
   async effort(): Promise<{ readonly clicks: number; readonly keys: number }> {
@@ -204,12 +211,17 @@ export class Browser {
   async says(words: string): Promise<void> {
     await until(`"${words}" on the page`, async () => (await this.text()).includes(words), WAIT).catch(
       async (error: Error) => {
-        throw new Error(`${error.message}; it says: ${(await this.text()).replace(/\s+/g, ' ').slice(0, 2600)}`);
+        throw new Error(`${error.message}; it says: ${(await this.text()).replace(/\s+/g, ' ').slice(0, 600)}`);
       },
     );
   }
 
+  /** Waits until something is gone; where it stays, what it says is part of the failure. */
   async gone(css: string): Promise<void> {
-    await until(`${css} gone`, async () => (await this.driver.findElements(By.css(css))).length === 0, WAIT);
+    const there = () => this.driver.findElements(By.css(css));
+    await until(`${css} gone`, async () => (await there()).length === 0, WAIT).catch(async (error: Error) => {
+      const [left] = await there();
+      throw new Error(`${error.message}; it says: ${(await left?.getText())?.replace(/\s+/g, ' ').slice(0, 600)}`);
+    });
   }
 }

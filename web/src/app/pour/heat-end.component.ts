@@ -17,11 +17,11 @@ import { Submission } from '../shared/submission';
     <form (ngSubmit)="finish()">
       <fieldset>
         <legend>The heat is over</legend>
-        <kv-field label="Pigged" unit="kg" for="pig" [error]="sending.fields()['pigKg']">
+        <kv-field label="Pigged" unit="kg" for="pig" [error]="missing() ? 'is missing: 0 where nothing was left' : sending.fields()['pigKg']">
           <kv-quantity inputId="pig" unit="kg" [decimals]="1" [(value)]="pigKg" (typedChange)="typed.set($event)" />
         </kv-field>
         <kv-refusal [submission]="sending" />
-        <button pButton type="submit" data-test="finish-heat" [disabled]="pigKg() === null || sending.busy()">
+        <button pButton type="submit" data-test="finish-heat" [disabled]="sending.busy()">
           End the heat
         </button>
       </fieldset>
@@ -35,6 +35,7 @@ export class HeatEnd {
   readonly heat = input.required<HeatAnswer>();
   readonly done = output();
   protected readonly pigKg = signal<number | null>(null);
+  protected readonly missing = signal(false);
   protected readonly typed = signal<string | undefined>(undefined);
 
   protected finish(): void {
@@ -42,6 +43,7 @@ export class HeatEnd {
     const person = this.shop.person();
     const pigKg = this.pigKg();
     const typed = this.typed();
+    this.missing.set(pigKg === null);
     if (pigKg === null) return;
     const body: FinishHeat = {
       version,

@@ -1,4 +1,14 @@
-import { ChangeDetectionStrategy, Component, computed, inject, input, output } from '@angular/core';
+import {
+  ChangeDetectionStrategy,
+  Component,
+  ElementRef,
+  Injector,
+  afterNextRender,
+  computed,
+  inject,
+  input,
+  output,
+} from '@angular/core';
 import type { Ghost as Offered, ReadingDef } from '@kalvet/core';
 import { ShopService } from '../shared/shop.service';
 
@@ -8,9 +18,9 @@ import { ShopService } from '../shared/shop.service';
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     @if (taken()) {
-      <span class="kv-soft" data-test="taken">taken over, not read off</span>
+      <span class="kv-soft" data-test="taken" tabindex="-1">taken over, not read off</span>
     } @else if (empty() && ghost(); as offered) {
-      <button type="button" class="kv-link" data-test="take-over" (click)="takeOver.emit(offered.value)">
+      <button type="button" class="kv-link" data-test="take-over" (click)="take(offered.value)">
         {{ words() }} <span class="kv-soft">{{ from() }}</span><span class="kv-hidden">: take it over</span>
       </button>
     }
@@ -40,4 +50,14 @@ export class Ghost {
     return typeof value === 'number' ? this.shop.amount(value, unit, decimals) : (value ?? '');
   });
   protected readonly from = computed(() => this.shop.words(this.ghost()?.from ?? ''));
+  private readonly host = inject<ElementRef<HTMLElement>>(ElementRef).nativeElement;
+  private readonly injector = inject(Injector);
+
+  /** The button goes with it: the focus stays here, for whoever goes on by keyboard. */
+  protected take(value: number | string): void {
+    this.takeOver.emit(value);
+    afterNextRender(() => this.host.querySelector<HTMLElement>('[data-test=taken]')?.focus({ preventScroll: true }), {
+      injector: this.injector,
+    });
+  }
 }

@@ -12,17 +12,27 @@ const LIST_MS = 3000;
 
 /**
  * What is opened over or beside a page, and left again: the focus goes into it, Escape leaves it and asks where something is
- * typed, and the focus goes back to where it was. A finger's tap gets no field, because a keyboard would cover the half of it.
+ * typed, Control and Enter record it, and the focus goes back to where it was. A finger's tap gets no field, because a keyboard would cover the half of it.
  */
 @Directive({
   selector: '[kvOpened]',
-  host: { tabindex: '-1', '(keydown.escape)': 'escape($event)', '(input)': 'typed.set(true)' },
+  host: {
+    tabindex: '-1',
+    '(keydown.escape)': 'escape($event)',
+    '(keydown.control.enter)': 'send($event)',
+    '(keydown.meta.enter)': 'send($event)',
+    '(input)': 'typed.set(true)',
+  },
 })
 export class Opened {
   private readonly host = inject<ElementRef<HTMLElement>>(ElementRef).nativeElement;
-  private readonly from = document.activeElement as HTMLElement | null;
-  private readonly frame = this.from?.closest('main, .p-drawer');
-  private readonly alike = this.from?.dataset['test'] ? `[data-test="${this.from.dataset['test']}"]` : undefined;
+  /** Nothing where what it was opened with has made room for it already: the page of a piece shows the one or the other. */
+  private readonly from =
+    document.activeElement === document.body ? null : (document.activeElement as HTMLElement | null);
+  private readonly frame = this.from?.closest('main, .p-drawer') ?? document.querySelector('main');
+  private readonly alike = this.from
+    ? this.from.dataset['test'] && `[data-test="${this.from.dataset['test']}"]`
+    : FIRST[0];
   private readonly place = this.list().indexOf(this.from!);
   /** How often it was found to have the focus: a drawer that still slides in may throw it back. */
   private stood = 0;
@@ -55,13 +65,21 @@ export class Opened {
     else this.leave();
   }
 
+  /** Control and Enter record it from wherever the hand is: the form it is in, or the only one. */
+  protected send(event: Event): void {
+    const form = (event.target as HTMLElement).closest('form') ?? this.host.querySelector('form');
+    if (!form) return;
+    event.preventDefault();
+    form.requestSubmit();
+  }
+
   /** Into the first field, or onto what it is about; false as long as it does not stand there. */
   private enter(): boolean {
     const [field] = FIRST.flatMap((each) => this.host.querySelector<HTMLElement>(each) ?? []);
     if (!field) return false;
     // Whoever types somewhere else meanwhile is left there.
     const { activeElement } = document;
-    if (activeElement !== this.from && activeElement?.matches('input, textarea')) return true;
+    if (activeElement && activeElement !== this.from && activeElement.matches('input, textarea')) return true;
     if (activeElement && this.host.contains(activeElement)) return (this.stood += 1) > STANDS;
     const target = matchMedia('(pointer: coarse)').matches ? this.host : field;
     target.focus({ preventScroll: true });
@@ -73,13 +91,13 @@ export class Opened {
     const nowhere = () => !document.activeElement?.isConnected || document.activeElement === document.body;
     setTimeout(() => {
       if (nowhere() && from?.isConnected && from.checkVisibility()) from.focus({ preventScroll: true });
-      if (!frame || place < 0) return;
-      // What was recorded leaves its list when that is read again: then the next in it has its place.
+      if (!frame) return;
+      // What was recorded leaves its list when that is read again: then the next in it has its place. Where the list made
+      // room for what was opened, it comes back first.
       const next = () => {
-        if (from?.isConnected) return;
-        watch.disconnect();
+        if (from?.isConnected || !nowhere()) return;
         const left = this.list();
-        if (nowhere()) (left[place] ?? left.at(-1))?.focus();
+        (left[Math.max(0, place)] ?? left.at(-1))?.focus();
       };
       const watch = new MutationObserver(next);
       watch.observe(frame, { childList: true, subtree: true });
