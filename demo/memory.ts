@@ -27,7 +27,7 @@ export interface PlayedEvent {
   readonly subjects: ReadonlyMap<Id, string>;
 }
 
-type Tables = Exclude<keyof Shop, 'routeTimes'>;
+type Tables = Exclude<keyof Shop, 'routeTimes' | 'cups'>;
 
 /** Pieces that have left are no longer read with their work: as the server reads it. */
 const GONE = ['delivered', 'cancelled'];

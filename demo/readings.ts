@@ -31,7 +31,6 @@ export function readingsOf(
           { stock: 'S12', count: 2 + castIds.length, lengthMm: 160 },
           { stock: 'R8', count: 2 * castIds.length, lengthMm: 140 },
         ],
-        cup: true,
       };
     }
     case 'coat':

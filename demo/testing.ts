@@ -70,7 +70,6 @@ export function theScript(): Move[] {
   const join = record('join-tree', (shop: Shop, step: Step) => ({
     castIds: castsOn(shop, step.carrierId),
     bars: [{ stock: 'S12', count: 2, lengthMm: 160 }],
-    cup: true,
   }));
   const dip: Move = { do: 'tray', kind: 'coat', readings: { slurry: 'backup', stucco: 'coarse', roomC: 21.5 } };
   const weigh = record('knock-out', (shop: Shop, step: Step) => ({

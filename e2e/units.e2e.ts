@@ -88,7 +88,7 @@ describe('units for everybody', () => {
     await browser.go('/orders');
     await browser.press('Shell', '//kv-rail');
     await browser.says('in the shell room');
-    await browser.press('Wax', '//kv-rail');
+    await browser.click('kv-rail a[href*="room=wax"]');
     await until('the day sheet of the wax room', async () =>
       (await browser.driver.getCurrentUrl()).includes('/day?room=wax'),
     );

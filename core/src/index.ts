@@ -10,6 +10,7 @@ export * from './wax/bronze-from-wax.ts';
 export * from './wax/planned-wax.ts';
 export * from './wax/wall.ts';
 export * from './wax/weight-that-counts.ts';
+export * from './sprue/cups.ts';
 export * from './sprue/tree-metal.ts';
 export * from './shell/coats-for.ts';
 export * from './shell/weight.ts';

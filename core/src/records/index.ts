@@ -42,6 +42,7 @@ export * from './sprue-page.ts';
 export * from './sprue.ts';
 export * from './step-form.ts';
 export * from './step.ts';
+export * from './tree-stock.ts';
 export * from './wax.ts';
 export * from './work-page.ts';
 export * from './work-writes.ts';

@@ -28,6 +28,7 @@ export const LIMITS = {
   fireC: limits(100, 1200, '°C'),
   barCount: limits(1, 200),
   barMm: limits(1, 5000, 'mm'),
+  cupMm: limits(5, 600, 'mm'),
   defectMm: limits(0.1, 5000, 'mm'),
   liftLimitKg: limits(1, 200, 'kg'),
   waxBand: limits(0.01, 0.5),
@@ -75,6 +76,9 @@ export const MOST = {
   steps: 60,
   defects: 60,
   bars: 60,
+  resources: 60,
+  cups: 20,
+  barStock: 60,
   /** Casts of one work: beyond this a set-up would be a slip of the finger. */
   casts: 2000,
   pieces: 500,

@@ -160,6 +160,7 @@ export interface SaveCalendar {
 
 /** People, kilns or crucibles as they are entered. */
 export interface SaveResource {
+  readonly id: Id;
   readonly version: number;
   readonly count: number;
   readonly calendarId: Id;

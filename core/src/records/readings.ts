@@ -4,11 +4,11 @@ import type { Sight } from './rights.ts';
 /**
  * What a reading is, beyond plain numbers, words and choices:
  * `mould` picks a mould · `casts` picks the casts joined to a tree · `perCast` is a number for each cast of a tree ·
- * `bars` a list of bar stock · `defects` a list of defects with their place, size and verdict · `codes` bare codes, as
+ * `bars` a list of bar stock · `cup` one of the shop's cups, or none · `defects` a list of defects with their place, size and verdict · `codes` bare codes, as
  * older records keep them.
  */
 export type ReadingKind =
-  'number' | 'text' | 'choice' | 'yes' | 'mould' | 'casts' | 'perCast' | 'bars' | 'defects' | 'codes';
+  'number' | 'text' | 'choice' | 'yes' | 'mould' | 'casts' | 'perCast' | 'bars' | 'cup' | 'defects' | 'codes';
 
 /** The definition of one reading: data from which forms are built and answers are checked. */
 export interface ReadingDef {

@@ -1,5 +1,8 @@
+import type { SaveResource } from './plan.ts';
 import type { KindTimes, RouteTimes } from './route.ts';
 import type { StepKindCode } from './step.ts';
+import type { NamedCup } from './tree-stock.ts';
+import { DEFAULT_BAR_STOCK, DEFAULT_CUPS } from './tree-stock.ts';
 
 /** Shop settings that this version of Kalvet uses. */
 export interface ShopSettings {
@@ -23,6 +26,9 @@ export interface ShopSettings {
   readonly furnaceEfficiency: number;
   /** The shop's own minutes and waits; the default route's where it has none. */
   readonly routeTimes: RouteTimes;
+  /** The cups that trees are made with, and the codes of the bars in stock. */
+  readonly cups: readonly NamedCup[];
+  readonly barStock: readonly string[];
   /** Which of the numbers were typed in another unit than the one that is kept. */
   readonly typed: Readonly<Record<string, string>>;
 }
@@ -44,6 +50,8 @@ export const DEFAULT_SETTINGS: ShopSettings = {
   furnaceKw: 110,
   furnaceEfficiency: 0.12,
   routeTimes: {},
+  cups: DEFAULT_CUPS,
+  barStock: DEFAULT_BAR_STOCK,
   typed: {},
 };
 
@@ -66,15 +74,17 @@ export type ShopNumbers = Pick<
   | 'furnaceEfficiency'
 >;
 
-export interface SaveNumbers extends ShopNumbers {
+/** What is changed of the settings; what is left out stays. All of it counts, or nothing. */
+export interface SaveSettings {
   readonly version: number;
-  /** What was typed in other units, by name. */
-  readonly typed?: Readonly<Record<string, string>>;
-}
-
-/** The shop's own times of one kind; a key that is missing is the default route's again. */
-export interface SaveTimes {
-  readonly version: number;
-  readonly kind: StepKindCode;
-  readonly times: KindTimes;
+  readonly numbers?: ShopNumbers & {
+    /** What was typed in other units, by name. */
+    readonly typed?: Readonly<Record<string, string>>;
+  };
+  readonly resources?: readonly SaveResource[];
+  /** The shop's own times by kind; a key that is missing is the default route's again. */
+  readonly times?: Readonly<Record<StepKindCode, KindTimes>>;
+  /** The cups that trees are made with, and the codes of the bars in stock. */
+  readonly cups?: readonly NamedCup[];
+  readonly barStock?: readonly string[];
 }

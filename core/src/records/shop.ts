@@ -6,6 +6,7 @@ import type { ChargeLine, Heat, Pouring } from './pour.ts';
 import type { RouteTimes } from './route.ts';
 import type { Tree, TreeCast } from './sprue.ts';
 import type { Step } from './step.ts';
+import type { NamedCup } from './tree-stock.ts';
 import type { Weight } from './wax.ts';
 import type { Cast, Piece, Section, Work } from './work.ts';
 
@@ -29,9 +30,11 @@ export interface Shop {
   readonly openItems: readonly OpenItem[];
   /** The shop's own minutes and waits. */
   readonly routeTimes?: RouteTimes;
+  /** The shop's pouring cups. */
+  readonly cups?: readonly NamedCup[];
 }
 
-export type Table = Exclude<keyof Shop, 'routeTimes'>;
+export type Table = Exclude<keyof Shop, 'routeTimes' | 'cups'>;
 
 export type RowOf<T extends Table> = Shop[T][number];
 

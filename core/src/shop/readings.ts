@@ -8,6 +8,9 @@ import { castLabel } from '../route/labels.ts';
 import type { ShopIndex } from '../route/shop-index.ts';
 import type { StepKind } from '../route/step-kind.ts';
 import { readingsAt } from '../route/step-kind.ts';
+import type { NamedCup } from '../records/tree-stock.ts';
+import { cupSaid } from '../sprue/cups.ts';
+import { cupVolumeCm3 } from '../sprue/tree-metal.ts';
 import { quantity } from '../units/quantity.ts';
 import type { Text, Words } from '../units/words.ts';
 import { joined, say } from '../units/words.ts';
@@ -88,6 +91,11 @@ const VALUE: Readonly<Record<ReadingKind, InWords>> = {
       return say`${nameOfCast(index!, id)} ${amount}`;
     });
     return said.length > 0 ? joined(said, ', ') : undefined;
+  },
+  cup: (value) => {
+    if (value === false) return 'none';
+    const cup = cupSaid(value, null);
+    return cup === null ? undefined : say`${(cup as NamedCup).name ?? ''} ${quantity(cupVolumeCm3(cup), 'cm3', 0)}`;
   },
   bars: (value) => {
     const bars = listed(value) as { readonly stock: string; readonly count: number; readonly lengthMm: number }[];

@@ -83,7 +83,7 @@ export function stepForm(index: ShopIndex, step: Step, around: FormAround): Step
         ? around.loads.filter((load) => load.trees.some(({ treeId }) => treeId === step.carrierId))
         : [],
     lift: heavy?.tooHeavy ? [heavy.inWords] : [],
-    starts: startsOf(index, step),
+    starts: startsOf(index, step, around.liftLimitKg),
     ghosts: ghostsOf(kind, around),
     expects: expectedOf(index, step),
     expectedWaxKg: section ? (plannedWax(section, density)?.value ?? null) : null,
@@ -136,7 +136,7 @@ const isSeal = (index: ShopIndex, step: Step): boolean =>
 const MEASURED: ReadonlySet<ReadingKind> = new Set(['number', 'yes']);
 
 /** What a form starts with: the usual choices, what the room says of this one, the one mould that is good. */
-function startsOf(index: ShopIndex, step: Step): Record<string, unknown> {
+function startsOf(index: ShopIndex, step: Step, liftLimitKg: number): Record<string, unknown> {
   const kind = index.kind(step);
   const usual = Object.fromEntries(
     kind.readings
@@ -149,7 +149,16 @@ function startsOf(index: ShopIndex, step: Step): Record<string, unknown> {
     ...usual,
     ...kind.starts?.(step, isSeal(index, step)),
     ...(good.length === 1 ? { mouldId: good[0]!.id } : {}),
-    ...(kind.joinsTree ? { castIds: castsOfTree(index, step.carrierId).map(({ id }) => id) } : {}),
+    ...(kind.joinsTree ? joinStarts(index, step.carrierId, liftLimitKg) : {}),
+  };
+}
+
+/** A tree is joined as it was planned, with the cup that is usual for its casts. */
+function joinStarts(index: ShopIndex, treeId: Id, liftLimitKg: number): Record<string, unknown> {
+  const { cup } = treeFigures(index, treeId, liftLimitKg);
+  return {
+    castIds: castsOfTree(index, treeId).map(({ id }) => id),
+    ...(cup === undefined ? {} : { cup: cup ?? false }),
   };
 }
 

@@ -7,7 +7,10 @@ import { castsOfTree } from '../route/shop-index.ts';
 import type { Lift } from '../shell/weight.ts';
 import { lift, shellWeight } from '../shell/weight.ts';
 import type { Bars, TreeMetal } from '../sprue/tree-metal.ts';
-import { DEFAULT_CUP, treeMetal } from '../sprue/tree-metal.ts';
+import type { Cup, NamedCup } from '../records/tree-stock.ts';
+import { DEFAULT_CUPS } from '../records/tree-stock.ts';
+import { cupSaid, usualCup } from '../sprue/cups.ts';
+import { treeMetal } from '../sprue/tree-metal.ts';
 import type { Figure } from '../units/figure.ts';
 import { chargeFromWax } from '../wax/bronze-from-wax.ts';
 import { plannedWax } from '../wax/planned-wax.ts';
@@ -16,6 +19,8 @@ import { countingWeight, waxDensityOfCast } from './cast-weights.ts';
 /** What a tree takes, carries and weighs. */
 export interface TreeFigures {
   readonly metal?: TreeMetal;
+  /** The cup that counts: the one that was said, else the usual one for such casts; null for none. */
+  readonly cup?: NamedCup | Cup | null;
   readonly shell?: Figure;
   /** Wax and shell while dipping. */
   readonly dipping?: Lift;
@@ -37,17 +42,20 @@ export function treeFigures(index: ShopIndex, treeId: Id, liftLimitKg: number): 
   if (waxes.length === 0 || waxes.some(({ kg }) => kg === undefined)) return {};
   const join = (index.stepsOf.get(treeId) ?? []).find((step) => index.kind(step).joinsTree && isClosed(step));
   const castKg = waxes.map(({ kg, density }) => chargeFromWax(kg!, alloy, density));
+  const castsKg = castKg.reduce((sum, { value }) => sum + value, 0);
+  const usual = usualCup(index.shop.cups ?? DEFAULT_CUPS, castsKg, alloy.densityGPerCm3);
+  const cup = cupSaid(join?.readings['cup'], usual);
   const metal = treeMetal({
-    castsKg: castKg.reduce((sum, { value }) => sum + value, 0),
+    castsKg,
     castsPlusMinusKg: castKg.reduce((sum, { plusMinus }) => sum + (plusMinus ?? 0), 0),
     // What nobody has weighed or joined yet is an estimate.
     estimated: !join || waxes.some(({ weighed }) => !weighed),
     bars: (join?.readings['bars'] ?? []) as Bars[],
-    cup: join?.readings['cup'] === false ? null : DEFAULT_CUP,
+    cup,
     densityGPerCm3: alloy.densityGPerCm3,
   });
   const areas = casts.map((cast) => index.section.get(cast.sectionId)!.areaCm2);
-  if (tree.method === 'block' || areas.some((area) => area === null)) return { metal };
+  if (tree.method === 'block' || areas.some((area) => area === null)) return { metal, cup };
   const shell = shellWeight(
     areas.reduce((sum: number, area) => sum + area!, 0),
     coatCount(index, treeId),
@@ -56,6 +64,7 @@ export function treeFigures(index: ShopIndex, treeId: Id, liftLimitKg: number): 
   const treeKg = join?.readings['treeKg'];
   return {
     metal,
+    cup,
     shell,
     dipping: lift({ wax: typeof treeKg === 'number' ? treeKg : waxKg, shell: shell.value }, liftLimitKg),
     poured: lift({ shell: shell.value, metal: metal.pourWeight.value }, liftLimitKg),

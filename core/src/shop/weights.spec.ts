@@ -72,7 +72,7 @@ describe('a tree’s figures', () => {
   it('know no shell for a block, and nothing where a wax has no weight at all', () => {
     const newId = counter();
     const block = smallShop({ work: { method: 'block' } }, newId);
-    expect(Object.keys(treeFigures(indexShop(block), block.trees[0]!.id, LIFT))).toEqual(['metal']);
+    expect(Object.keys(treeFigures(indexShop(block), block.trees[0]!.id, LIFT))).toEqual(['metal', 'cup']);
     const unknown = smallShop({ sections: [{ expectedWaxKg: null, areaCm2: null }] }, newId);
     expect(treeFigures(indexShop(unknown), unknown.trees[0]!.id, LIFT)).toEqual({});
   });

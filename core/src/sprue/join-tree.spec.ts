@@ -20,7 +20,7 @@ describe('joining a tree', () => {
   };
   const refusals = (shop: Shop, castIds: readonly string[]) => {
     const index = indexShop(shop);
-    const said = closing('done', LATER, { readings: { castIds, bars: [], cup: true } });
+    const said = closing('done', LATER, { readings: { castIds, bars: [] } });
     return judge(index, linksOf(index), openStep(shop, 'join-tree'), said).map(
       ({ rule, message }) => `${rule}: ${inWords(message)}`,
     );
@@ -31,12 +31,12 @@ describe('joining a tree', () => {
     const ids = shop.casts.map(({ id }) => id);
     expect(refusals(shop, ids)).toEqual([]);
     const step = openStep(shop, 'join-tree');
-    const now = play(shop, step, newId, { at: LATER, readings: { castIds: ids, bars: [], cup: true } });
+    const now = play(shop, step, newId, { at: LATER, readings: { castIds: ids, bars: [] } });
     expect(castsOfTree(indexShop(now), step.carrierId).map(({ id }) => id)).toEqual(ids);
     expect(now.trees.find(({ id }) => id !== step.carrierId)!.state).toBe('void');
     // Which casts hang on it is said by the tree itself; the step keeps bars and cup.
     const kept = now.steps.find(({ id }) => id === step.id)!;
-    expect(Object.keys(kept.readings).sort()).toEqual(['bars', 'cup']);
+    expect(Object.keys(kept.readings).sort()).toEqual(['bars']);
     expect(readingsShown(indexShop(now), kept)['castIds']).toEqual(ids);
   });
 

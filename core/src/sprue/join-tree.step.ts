@@ -1,4 +1,5 @@
 import type { Id } from '../records/common.ts';
+import type { ReadingDef } from '../records/readings.ts';
 import { num, yes } from '../records/readings.ts';
 import type { Refusal } from '../records/refusal.ts';
 import { never, unless } from '../records/refusal.ts';
@@ -14,6 +15,16 @@ import { stepKind } from '../route/step-kind.ts';
 import { DAY_MIN, HOUR_MIN } from '../units/instant.ts';
 import { say } from '../units/words.ts';
 
+const CASTS: ReadingDef = {
+  key: 'castIds',
+  label: 'Casts on this tree',
+  kind: 'casts',
+  required: true,
+  keptIn: 'tree',
+};
+const BARS: ReadingDef = { key: 'bars', label: 'Bars', kind: 'bars' };
+const TREE_KG = num('treeKg', 'Tree weighs', 'kg', [0.01, 500, 2]);
+
 /** Casts, bars and cup become one tree; what is really joined may differ from what was planned. */
 export const joinTree = stepKind({
   code: 'join-tree',
@@ -23,12 +34,9 @@ export const joinTree = stepKind({
   minutes: 90,
   minWait: 2 * HOUR_MIN,
   maxWait: 14 * DAY_MIN,
-  readings: [
-    { key: 'castIds', label: 'Casts on this tree', kind: 'casts', required: true, keptIn: 'tree' },
-    { key: 'bars', label: 'Bars', kind: 'bars' },
-    yes('cup', 'Cup (659 cm³)', { start: true }),
-    num('treeKg', 'Tree weighs', 'kg', [0.01, 500, 2]),
-  ],
+  readings: [CASTS, BARS, { key: 'cup', label: 'Cup', kind: 'cup' }, TREE_KG],
+  readingsVersion: 2,
+  earlierReadings: { 1: [CASTS, BARS, yes('cup', 'Cup (659 cm³)'), TREE_KG] },
   joinsTree: true,
   facts: (index, step) =>
     step.state === 'planned'

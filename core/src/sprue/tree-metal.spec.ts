@@ -8,7 +8,7 @@ describe('tree metal', () => {
   it('measures square and round bars by their section', () => {
     expect(barsVolumeCm3([{ stock: 'S10', count: 2, lengthMm: 150 }])).toBeCloseTo(30, 9);
     expect(barsVolumeCm3([{ stock: 'R20', count: 1, lengthMm: 100 }])).toBeCloseTo(10 * Math.PI, 9);
-    expect(() => barsVolumeCm3([{ stock: 'S11', count: 1, lengthMm: 1 }])).toThrowError(/no bar stock S11/);
+    expect(() => barsVolumeCm3([{ stock: 'S61', count: 1, lengthMm: 1 }])).toThrowError(/no bar stock S61/);
   });
 
   it('adds casts, bars, the filled part of the cup and the spill, and gives the yield', () => {

@@ -1,25 +1,28 @@
+import type { Cup } from '../records/tree-stock.ts';
 import type { Figure } from '../units/figure.ts';
 import { positive, within } from '../units/figure.ts';
 import { kg, percent } from '../units/quantity.ts';
 import { say } from '../units/words.ts';
 
-/** Standard wax bar stock: squares and rounds, 6–25 mm. Areas in cm². */
-export const BAR_STOCK: readonly {
+/** A stock of wax bar: its code, how it is called, its section. */
+export interface BarStock {
   readonly code: string;
   readonly label: string;
   readonly sectionCm2: number;
-}[] = [
-  ...[6, 8, 10, 12, 15, 20, 25].map((mm) => ({
-    code: `S${mm}`,
-    label: `square ${mm} mm`,
-    sectionCm2: (mm / 10) ** 2,
-  })),
-  ...[6, 8, 10, 12, 15, 20, 25].map((mm) => ({
-    code: `R${mm}`,
-    label: `round ${mm} mm`,
-    sectionCm2: Math.PI * (mm / 20) ** 2,
-  })),
-];
+}
+
+/** Bars are from 3 to 60 mm across. */
+const STOCK_CODE = /^([SR])([3-9]|[1-5]\d|60)$/;
+
+/** A stock by its code: `S12` is square, 12 mm; `R8` is round, 8 mm; undefined for any other. */
+export function barStockOf(code: string): BarStock | undefined {
+  const [, shape, across] = STOCK_CODE.exec(code) ?? [];
+  if (!across) return undefined;
+  const cm = Number(across) / 10;
+  return shape === 'S'
+    ? { code, label: `square ${across} mm`, sectionCm2: cm ** 2 }
+    : { code, label: `round ${across} mm`, sectionCm2: (Math.PI * cm ** 2) / 4 };
+}
 
 /** So many bars of one stock, each of a length. */
 export interface Bars {
@@ -28,20 +31,13 @@ export interface Bars {
   readonly lengthMm: number;
 }
 
-/** A pouring cup: a frustum, wide above. */
-export interface Cup {
-  readonly topRadiusMm: number;
-  readonly bottomRadiusMm: number;
-  readonly heightMm: number;
-}
-
-/** The cup that a new tree starts with: 659 cm³. */
+/** The one cup of records that only say that there was one: 659 cm³. */
 export const DEFAULT_CUP: Cup = { topRadiusMm: 60, bottomRadiusMm: 25, heightMm: 110 };
 
 /** Volume of bars in cm³: length × section. @throws RangeError for stock that does not exist */
 export function barsVolumeCm3(bars: readonly Bars[]): number {
   return bars.reduce((sum, { stock, count, lengthMm }) => {
-    const kind = BAR_STOCK.find((candidate) => candidate.code === stock);
+    const kind = barStockOf(stock);
     if (!kind) throw new RangeError(`no bar stock ${stock}`);
     return (
       sum + within('bar count', count, 0, 1000) * (within('bar length', lengthMm, 0, 10_000) / 10) * kind.sectionCm2

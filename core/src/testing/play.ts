@@ -117,7 +117,7 @@ export function readingsFor(index: ShopIndex, step: Step): Record<string, unknow
   }
   if (step.kind === 'chase-wax') return { waxKg: 0.75, markPutIn: true };
   if (step.kind === 'join-tree')
-    return { castIds: castsOfTree(index, step.carrierId).map((cast) => cast.id), bars: [], cup: true };
+    return { castIds: castsOfTree(index, step.carrierId).map((cast) => cast.id), bars: [] };
   if (step.kind === 'knock-out')
     return { castKg: Object.fromEntries(castsOfTree(index, step.carrierId).map((cast) => [cast.id, 6.4])) };
   if (step.kind === 'leak-test') return { how: 'light' };

@@ -40,17 +40,9 @@ export function planningRoutes(server: Server, pages: KeptAnswers): Router {
     const body = check(schema.calendar, request.body);
     await answerWrite(server, request, response, (ctx) => service.saveCalendar(ctx, body));
   });
-  routes.put('/resources/:id', may('change settings'), async (request, response) => {
-    const body = check(schema.resource, request.body);
-    await answerWrite(server, request, response, (ctx) => service.saveResource(ctx, idIn(request), body));
-  });
-  routes.put('/settings/numbers', may('change settings'), async (request, response) => {
-    const body = check(schema.numbers, request.body);
-    await answerWrite(server, request, response, (ctx) => service.saveNumbers(ctx, body));
-  });
-  routes.put('/settings/times', may('change settings'), async (request, response) => {
-    const body = check(schema.times, request.body);
-    await answerWrite(server, request, response, (ctx) => service.saveTimes(ctx, body));
+  routes.put('/settings', may('change settings'), async (request, response) => {
+    const body = check(schema.settings, request.body);
+    await answerWrite(server, request, response, (ctx) => service.saveSettings(ctx, body));
   });
   return routes;
 }

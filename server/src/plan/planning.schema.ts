@@ -1,8 +1,9 @@
 import Joi from 'joi';
 import { IANAZone } from 'luxon';
-import type { Calendar, KindTimes, SaveCalendar, SaveNumbers, SaveResource, SaveTimes } from '@kalvet/core';
-import { KINDS, LETTERS, LIMITS, minuteOfDay } from '@kalvet/core';
-import { day, form, id, number, oneOf, part, text, typed, version, versionOrNew, whole } from '../write/schemas.ts';
+import type { Calendar, KindTimes, SaveCalendar, SaveResource, SaveSettings } from '@kalvet/core';
+import { KINDS, LETTERS, LIMITS, MOST, minuteOfDay } from '@kalvet/core';
+import { barStock, cup } from '../route/tree-stock.schema.ts';
+import { day, form, id, number, part, text, typed, version, versionOrNew, whole } from '../write/schemas.ts';
 
 const time = () =>
   Joi.string().custom((value: string, helpers) =>
@@ -44,15 +45,7 @@ export const calendar = form<SaveCalendar>({
     .required(),
 });
 
-export const resource = form<SaveResource>({
-  version: version(),
-  count: whole(LIMITS.hands).required(),
-  calendarId: id().required(),
-  setupMinutes: whole(LIMITS.setupMinutes).required(),
-});
-
-export const numbers = form<SaveNumbers>({
-  version: versionOrNew(),
+const numbers = part<NonNullable<SaveSettings['numbers']>>({
   timeZone: Joi.string()
     .custom((value: string, helpers) =>
       IANAZone.isValidZone(value)
@@ -76,14 +69,38 @@ export const numbers = form<SaveNumbers>({
   typed: typed(),
 });
 
-export const times = form<SaveTimes>({
+/** What is changed of the settings; what is left out stays as it is. */
+export const settings = form<SaveSettings>({
   version: versionOrNew(),
-  kind: oneOf(KINDS.map(({ code }) => code)).required(),
-  times: part<KindTimes>({
-    minutes: whole(LIMITS.minutes).optional(),
-    minWait: whole(LIMITS.minutes).optional(),
-    maxWait: whole(LIMITS.minutes).allow(null).optional(),
-  }).required(),
+  numbers: numbers.optional(),
+  resources: Joi.array()
+    .items(
+      part<SaveResource>({
+        id: id().required(),
+        version: version(),
+        count: whole(LIMITS.hands).required(),
+        calendarId: id().required(),
+        setupMinutes: whole(LIMITS.setupMinutes).required(),
+      }),
+    )
+    .max(MOST.resources)
+    .optional(),
+  times: Joi.object()
+    .pattern(
+      Joi.string().valid(...KINDS.map(({ code }) => code)),
+      part<KindTimes>({
+        minutes: whole(LIMITS.minutes).optional(),
+        minWait: whole(LIMITS.minutes).optional(),
+        maxWait: whole(LIMITS.minutes).allow(null).optional(),
+      }),
+    )
+    .optional(),
+  cups: Joi.array()
+    .items(cup())
+    .max(MOST.cups)
+    .unique((a: { name?: unknown } | null, b: { name?: unknown } | null) => a?.name === b?.name)
+    .optional(),
+  barStock: Joi.array().items(barStock()).max(MOST.barStock).unique().optional(),
 });
 
 /** What is asked about: an outcome of a step. */

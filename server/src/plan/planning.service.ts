@@ -3,12 +3,14 @@ import type {
   Id,
   PlanningAnswer,
   Resource,
+  KindTimes,
   SaveCalendar,
-  SaveNumbers,
   SaveResource,
-  SaveTimes,
+  SaveSettings,
+  StepKindCode,
+  Text,
 } from '@kalvet/core';
-import { KINDS, kg, kindOf, longestOpen, say, timesOf } from '@kalvet/core';
+import { KINDS, counted, joined, kg, kindOf, longestOpen, say, timesOf } from '@kalvet/core';
 import { claimSettings, keepSetting } from '../people/keep-settings.ts';
 import { settingsOf } from '../people/settings.ts';
 import { rowsOf } from '../db/rows.ts';
@@ -38,12 +40,17 @@ export async function planning(store: Store): Promise<PlanningAnswer> {
 }
 
 /** The longest that can be worked without a break in some hours, and what of the route would no longer fit. */
-async function judgeHours(ctx: Context, calendar: Pick<Calendar, 'always' | 'weekly'>, users: readonly Resource[]) {
+async function judgeHours(
+  ctx: Context,
+  calendar: Pick<Calendar, 'always' | 'weekly'>,
+  users: readonly Resource[],
+  field = 'weekly',
+) {
   if (calendar.always || users.length === 0) return;
   const longest = longestOpen(calendar.weekly);
   if (longest === 0)
     throw invalid({
-      weekly: `${users.map(({ name }) => name).join(', ')} would never be open: give at least one window`,
+      [field]: `${users.map(({ name }) => name).join(', ')} would never be open: give at least one window`,
     });
   const { routeTimes } = await ctx.settings();
   for (const user of users) {
@@ -53,7 +60,7 @@ async function judgeHours(ctx: Context, calendar: Pick<Calendar, 'always' | 'wee
     );
     if (kind)
       throw invalid({
-        weekly: `${kind.name} takes ${timesOf(kind, routeTimes).minutes} min without a break; these hours have ${longest} at most`,
+        [field]: `${kind.name} takes ${timesOf(kind, routeTimes).minutes} min without a break; these hours have ${longest} at most`,
       });
   }
 }
@@ -75,18 +82,6 @@ export async function saveCalendar(ctx: Context, given: SaveCalendar): Promise<{
   return { id: given.id };
 }
 
-/** Changes how many people, kilns or crucibles there are, their hours and what lies between two loads. */
-export async function saveResource(ctx: Context, id: Id, { version, ...patch }: SaveResource): Promise<{ id: Id }> {
-  ctx.may('change settings');
-  const before = await ctx.claim<Resource>('resources', id, version, 'entry', patch);
-  const calendar = await ctx.find<Calendar>('calendars', patch.calendarId);
-  if (!calendar) throw invalid({ calendarId: 'there are no such hours' });
-  await judgeHours(ctx, calendar, [before]);
-  await ctx.update('resources', before, patch);
-  ctx.event = { verb: 'change settings', text: `${before.name}: ${patch.count}, ${calendar.name}` };
-  return { id };
-}
-
 /**
  * What a setting says may stand in what is kept ready of every work. The settings are taken by now: whoever records has
  * ended, or begins when this write has; so the works are read as they will stay.
@@ -96,36 +91,66 @@ async function touchAll(ctx: Context): Promise<void> {
     ctx.touchedWorks.add(id);
 }
 
-/** Enters the shop's numbers and its clock. */
-export async function saveNumbers(ctx: Context, { version, typed, ...values }: SaveNumbers): Promise<object> {
-  if (values.crucibleUsableKg > values.crucibleHoldsKg)
-    throw invalid({ crucibleUsableKg: say`must be at most what the crucible holds, ${kg(values.crucibleHoldsKg, 0)}` });
+/** Changes settings: whatever is given of them, all or nothing. They count at once, for what is judged and what is planned. */
+export async function saveSettings(ctx: Context, given: SaveSettings): Promise<object> {
   ctx.may('change settings');
-  await claimSettings(ctx, version, values);
-  for (const [name, value] of Object.entries({ ...values, typed: typed ?? {} })) await keepSetting(ctx, name, value);
+  await claimSettings(ctx, given.version, given);
+  const said: Text[] = [];
+  if (given.numbers) said.push(await saveNumbers(ctx, given.numbers));
+  for (const [place, resource] of (given.resources ?? []).entries())
+    said.push(await saveResource(ctx, resource, `resources.${place}`));
+  for (const [kind, times] of Object.entries(given.times ?? {})) said.push(await saveTimes(ctx, kind, times));
+  if (given.cups) {
+    await keepSetting(ctx, 'cups', given.cups);
+    said.push(`${counted(given.cups.length, 'cup')} to choose from`);
+  }
+  if (given.barStock) {
+    await keepSetting(ctx, 'barStock', given.barStock);
+    said.push(`${counted(given.barStock.length, 'stock')} of bars`);
+  }
+  if (said.length === 0) throw invalid({ version: 'nothing is changed' });
   await touchAll(ctx);
-  ctx.event = { verb: 'change settings', text: 'The shop’s numbers changed' };
+  ctx.event = { verb: 'change settings', text: joined(['Settings changed: ', joined(said, '; ')], '') };
   return {};
 }
 
-/** Enters the shop's own times of one kind of step. They count at once, for what is judged and what is planned. */
-export async function saveTimes(ctx: Context, { version, kind, times }: SaveTimes): Promise<object> {
-  ctx.may('change settings');
-  await claimSettings(ctx, version, times);
+/** How many people, kilns or crucibles there are, their hours and what lies between two loads. */
+async function saveResource(ctx: Context, { id, version, ...patch }: SaveResource, path: string): Promise<Text> {
+  const before = await ctx.claim<Resource>('resources', id, version, 'entry', patch);
+  const calendar = await ctx.find<Calendar>('calendars', patch.calendarId);
+  if (!calendar) throw invalid({ [`${path}.calendarId`]: 'there are no such hours' });
+  await judgeHours(ctx, calendar, [before], `${path}.calendarId`);
+  await ctx.update('resources', before, patch);
+  return `${before.name}: ${patch.count}, ${calendar.name}`;
+}
+
+/** The shop's numbers and its clock. */
+async function saveNumbers(ctx: Context, { typed, ...values }: NonNullable<SaveSettings['numbers']>): Promise<Text> {
+  if (values.crucibleUsableKg > values.crucibleHoldsKg)
+    throw invalid({
+      'numbers.crucibleUsableKg': say`must be at most what the crucible holds, ${kg(values.crucibleHoldsKg, 0)}`,
+    });
+  for (const [name, value] of Object.entries({ ...values, typed: typed ?? {} })) await keepSetting(ctx, name, value);
+  return 'the shop’s numbers';
+}
+
+/** The shop's own times of one kind of step. */
+async function saveTimes(ctx: Context, kind: StepKindCode, times: KindTimes): Promise<Text> {
   const settings = await ctx.settings();
   const of = kindOf(kind);
+  const path = `times.${kind}`;
   const { minutes, minWait, maxWait } = timesOf(of, { [kind]: times });
   if (maxWait !== null && maxWait < minWait)
-    throw invalid({ maxWait: `must be at least the minimum wait, ${minWait} min` });
+    throw invalid({ [`${path}.maxWait`]: `must be at least the minimum wait, ${minWait} min` });
   const { room, spans } = of;
-  const counted = of.through === 'heat' ? 'crucible' : 'people';
-  const hands = (await rowsOf<Resource>(ctx.store, 'resources', { kind: counted, room }, ctx.tx))[0];
-  const hours = hands && (await ctx.find<Calendar>('calendars', hands.calendarId));
+  const hands = of.through === 'heat' ? 'crucible' : 'people';
+  const working = (await rowsOf<Resource>(ctx.store, 'resources', { kind: hands, room }, ctx.tx))[0];
+  const hours = working && (await ctx.find<Calendar>('calendars', working.calendarId));
   if (spans === 'unbroken' && hours && !hours.always && minutes > longestOpen(hours.weekly))
-    throw invalid({ minutes: `must fit without a break into ${hours.name}: at most ${longestOpen(hours.weekly)} min` });
+    throw invalid({
+      [`${path}.minutes`]: `must fit without a break into ${hours.name}: at most ${longestOpen(hours.weekly)} min`,
+    });
   const { [kind]: _, ...others } = settings.routeTimes;
   await keepSetting(ctx, 'routeTimes', Object.keys(times).length > 0 ? { ...others, [kind]: times } : others);
-  await touchAll(ctx);
-  ctx.event = { verb: 'change settings', text: `${of.name}: times changed` };
-  return {};
+  return `times of ${of.name}`;
 }

@@ -1,10 +1,18 @@
 import { inWords } from '@kalvet/core';
-import type { DayAnswer, PlanAnswer, PlanningAnswer, SaveCalendar } from '@kalvet/core';
+import type { DayAnswer, PlanAnswer, PlanningAnswer, Resource, SaveCalendar } from '@kalvet/core';
 import { DEFAULT_CALENDARS } from '@kalvet/core';
 import { TestShop, section } from '../testing/shop.ts';
 import { Replanner } from './replanner.ts';
 import { compareProjections } from '../shop/project.ts';
 import { WallClock } from './wall-clock.ts';
+
+const only = ({ id, version, count, calendarId, setupMinutes }: Resource) => ({
+  id,
+  version,
+  count,
+  calendarId,
+  setupMinutes,
+});
 
 describe('wall-clock minutes', () => {
   it('begin a day at its first minute where the clocks change at midnight', () => {
@@ -105,14 +113,16 @@ describe('dates in the shop', () => {
     expect(coat.body.error.fields.weekly).toContain('Dip coat takes 10 min without a break');
     const back = { ...hours!, weekly: [{ day: 1, from: '12:00', to: '08:00' }] };
     expect((await shop.send('post', '/api/calendars', back)).status).toBe(400);
-    const long = { version: 0, kind: 'coat', times: { minutes: 600 } };
-    expect((await shop.send('put', '/api/settings/times', long)).body.error.fields.minutes).toContain('at most');
+    const long = { version: 0, times: { coat: { minutes: 600 } } };
+    expect((await shop.send('put', '/api/settings', long)).body.error.fields['times.coat.minutes']).toContain(
+      'at most',
+    );
     // A coat that waits a year: no plan of this shop reaches so far.
-    const year = { version: 0, kind: 'coat', times: { minWait: 365 * 1440 } };
-    const refused = await shop.send('put', '/api/settings/times', year);
-    expect([refused.status, refused.body.error.fields['times.minWait']]).toEqual([400, 'must be at most 262080']);
-    const crossed = { version: 0, kind: 'coat', times: { minWait: 600, maxWait: 60 } };
-    expect((await shop.send('put', '/api/settings/times', crossed)).status).toBe(400);
+    const year = { version: 0, times: { coat: { minWait: 365 * 1440 } } };
+    const refused = await shop.send('put', '/api/settings', year);
+    expect([refused.status, refused.body.error.fields['times.coat.minWait']]).toEqual([400, 'must be at most 262080']);
+    const crossed = { version: 0, times: { coat: { minWait: 600, maxWait: 60 } } };
+    expect((await shop.send('put', '/api/settings', crossed)).status).toBe(400);
     expect((await shop.get<PlanningAnswer>('/api/planning')).settings.routeTimes).toEqual({});
   });
 
@@ -122,11 +132,29 @@ describe('dates in the shop', () => {
     const pull = await shop.open(pieceIds[0]!, 'pull');
     await shop.must(shop.done(pull.id));
     const before = (await shop.piece(pieceIds[0]!)).piece.next[0]!;
-    await shop.must(shop.send('put', '/api/settings/times', { version: 0, kind: 'pull', times: { minWait: 180 } }));
+    await shop.must(shop.send('put', '/api/settings', { version: 0, times: { pull: { minWait: 180 } } }));
     const after = (await shop.piece(pieceIds[0]!)).piece.next[0]!;
     expect(Date.parse(after.readyAt!) - Date.parse(before.readyAt!)).toBe(120 * 60_000);
-    const stale = await shop.send('put', '/api/settings/times', { version: 0, kind: 'pull', times: {} });
+    const stale = await shop.send('put', '/api/settings', { version: 0, times: { pull: {} } });
     expect([stale.status, stale.body.error.code]).toEqual([409, 'stale']);
+  });
+
+  it('are saved together or not at all', async () => {
+    const { resources, settings } = await shop.get<PlanningAnswer>('/api/planning');
+    const [first] = resources;
+    const more = { ...only(first!), count: first!.count + 1 };
+    const cups = [{ name: 'own', topRadiusMm: 40, bottomRadiusMm: 20, heightMm: 70 }];
+    const broken = { version: 0, resources: [more], cups, times: { coat: { minutes: 600 } } };
+    expect((await shop.send('put', '/api/settings', broken)).status).toBe(400);
+    const before = await shop.get<PlanningAnswer>('/api/planning');
+    expect([before.resources, before.settings]).toEqual([resources, settings]);
+    await shop.must(shop.send('put', '/api/settings', { ...broken, times: {}, barStock: ['S12', 'R7'] }));
+    const after = await shop.get<PlanningAnswer>('/api/planning');
+    expect(after.resources.find(({ id }) => id === first!.id)!.count).toBe(more.count);
+    expect([after.settings.cups, after.settings.barStock]).toEqual([cups, ['S12', 'R7']]);
+    const upside = { version: 1, cups: [{ ...cups[0]!, bottomRadiusMm: 50 }], barStock: ['T9'] };
+    const { fields } = (await shop.send('put', '/api/settings', upside)).body.error;
+    expect(Object.keys(fields).sort()).toEqual(['barStock.0', 'cups.0.bottomRadiusMm']);
   });
 
   it('are right in what is kept ready, however settings and records overlap', async () => {
@@ -137,7 +165,7 @@ describe('dates in the shop', () => {
       // One writer changes how long a wax cools; the other takes a wax out of the mould at the same time.
       const minWait = 90 + 30 * round;
       const [settings] = await Promise.all([
-        shop.send('put', '/api/settings/times', { version: round, kind: 'pull', times: { minWait } }),
+        shop.send('put', '/api/settings', { version: round, times: { pull: { minWait } } }),
         shop.must(shop.done(pulls[round]!.id)),
       ]);
       expect(settings.status).toBe(200);

@@ -1,7 +1,8 @@
 import Joi from 'joi';
 import type { Defect, ReadingDef, ReadingKind, StepKind, Text } from '@kalvet/core';
-import { BAR_STOCK, LIMITS, MOST, VERDICTS, outcomeOf, readingsAsked, say } from '@kalvet/core';
+import { LIMITS, MOST, VERDICTS, outcomeOf, readingsAsked, say } from '@kalvet/core';
 import { invalid } from '../write/problem.ts';
+import { barStock, cup } from './tree-stock.schema.ts';
 import { MESSAGES, id, number, oneOf, part, text, whole, words, wrongInWords } from '../write/schemas.ts';
 
 type Bar = { readonly stock: string; readonly count: number; readonly lengthMm: number };
@@ -23,11 +24,12 @@ const SCHEMAS: Readonly<Record<ReadingKind, (def: ReadingDef) => Joi.Schema>> = 
       .max(MOST.bars)
       .items(
         part<Bar>({
-          stock: oneOf(BAR_STOCK.map(({ code }) => code)).required(),
+          stock: barStock().required(),
           count: whole(LIMITS.barCount).required(),
           lengthMm: number(LIMITS.barMm).required(),
         }),
       ),
+  cup: () => Joi.alternatives(Joi.boolean().valid(false), cup()),
   defects: (def) =>
     Joi.array()
       .max(MOST.defects)

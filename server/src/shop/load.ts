@@ -114,6 +114,7 @@ export async function loadShop(store: Store, scope: Scope): Promise<Shop> {
     openItems,
     ...fire,
     routeTimes: settings.routeTimes,
+    cups: settings.cups,
   };
 }
 

@@ -300,7 +300,7 @@ export function readings(form: StepForm): Record<string, unknown> {
     pull: { mouldId: form.moulds.find(({ good }) => good)?.id, wax: 'pattern', potC: 82 },
     'chase-wax': { waxKg: form.expectedWaxKg ?? 0.75, markPutIn: true },
     'approve-wax': { by: 'the artist' },
-    'join-tree': { castIds: onTree, bars: [{ stock: 'S12', count: 2, lengthMm: 180 }], cup: true },
+    'join-tree': { castIds: onTree, bars: [{ stock: 'S12', count: 2, lengthMm: 180 }] },
     coat: { slurry: 'backup', stucco: 'coarse' },
     'leak-test': { how: 'light' },
     'knock-out': { castKg: Object.fromEntries(onTree.map((id) => [id, 6.4])), returnsKg: 4 },

@@ -45,7 +45,7 @@ describe('what the screens read', () => {
       const before = await shop.floor();
       expect(before.dips.map(({ name, readyAt }) => [name, readyAt! > shop.now])).toEqual([['Dip coat 1 of 6', true]]);
       expect(before.fire.map(({ kind }) => kind)).toEqual(['fire']);
-      expect(before.pour.map(({ kind, pourKg }) => [kind, Math.round(pourKg!)])).toEqual([['pour', 11]]);
+      expect(before.pour.map(({ kind, pourKg }) => [kind, Math.round(pourKg!)])).toEqual([['pour', 9]]);
       shop.later(60 * 24);
       await shop.must(shop.pour(before.pour[0]!.carrierId, 'C87300'));
       const [heat] = (await shop.floor()).heats;

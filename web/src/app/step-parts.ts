@@ -10,6 +10,7 @@ import { ChoiceControl, NumberControl, TextControl, YesControl } from './route/p
 import type { ReadingEntry } from './route/reading-control';
 import { BarsControl } from './sprue/bars-control.component';
 import { CastsControl } from './sprue/casts-control.component';
+import { CupControl } from './sprue/cup-control.component';
 import { TreeSum } from './sprue/tree-sum.component';
 import { MouldControl } from './wax/mould-control.component';
 import { WaxScale } from './wax/wax-scale.component';
@@ -31,6 +32,7 @@ export const PARTS: StepParts = {
     casts: { ...onALine(CastsControl), wide: true },
     yes: byItself(YesControl),
     bars: byItself(BarsControl),
+    cup: { ...onALine(CupControl), wide: true },
     perCast: byItself(PerCastControl),
     defects: byItself(DefectTable),
     // Bare codes stand in old records alone; they are read, never asked for.

@@ -13,7 +13,7 @@ const WORTH_RETURNING = 60;
 
 /**
  * Plans a shop so that what was told stays told: what the plan in use says is kept as far as the shop allows it; dates that
- * were told before it come back where they can (a pour day that was closed is open again); and what a search finds is taken
+ * were told before it come back where they can (a pour day that was closed is open again), before dates that nobody has heard; and what a search finds is taken
  * only where it gains a piece's day. The same shop after the same plans gives the same plan, on any machine.
  *
  * @param older plans before the one in use, the newest first
@@ -27,12 +27,28 @@ export function planKeepingWord(
   let kept = planShop({ ...snapshot, previous: told[0]! });
   for (const previous of told.slice(1)) {
     const again = planShop({ ...snapshot, previous });
-    if (isWorth(again, kept, WORTH_RETURNING)) kept = again;
+    if (isWorth(again, kept, WORTH_RETURNING) || isAsTold(again, kept, told[0]!)) kept = again;
   }
   if (tries <= 0) return kept;
   const searched = planShop(snapshot, { iterations: tries });
   // A shop that was never told anything takes the best there is.
   return isWorth(searched, kept, told[0]!.length === 0 ? 0 : WORTH_MOVING) ? searched : kept;
+}
+
+/**
+ * Where dates that were told last move anyway, they rather go back to what was told before than to what nobody has heard: an
+ * older plan that is no worse, and moves no more of them, comes back.
+ */
+function isAsTold(again: ShopPlan, kept: ShopPlan, told: ToldPlan): boolean {
+  const moves = movedFrom(told, kept);
+  return moves > 0 && movedFrom(told, again) <= moves && isWorth(again, kept, -1e-9);
+}
+
+/** How many steps begin on another day than was told. */
+function movedFrom(told: ToldPlan, { steps }: ShopPlan): number {
+  const days = new Map(told.map(({ stepId, start }) => [stepId, Math.floor(start / DAY_MIN)]));
+  return steps.filter(({ stepId, start }) => days.has(stepId) && days.get(stepId) !== Math.floor(start / DAY_MIN))
+    .length;
 }
 
 function isWorth({ schedule: one }: ShopPlan, { schedule: other }: ShopPlan, gain: number): boolean {

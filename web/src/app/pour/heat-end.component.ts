@@ -17,13 +17,15 @@ import { Submission } from '../shared/submission';
     <form (ngSubmit)="finish()">
       <fieldset>
         <legend>The heat is over</legend>
-        <kv-field label="Pigged" unit="kg" for="pig" [error]="missing() ? 'is missing: 0 where nothing was left' : sending.fields()['pigKg']">
+        <kv-field
+          label="Pigged"
+          unit="kg"
+          for="pig"
+          [error]="missing() ? 'is missing: 0 where nothing was left' : sending.fields()['pigKg']">
           <kv-quantity inputId="pig" unit="kg" [decimals]="1" [(value)]="pigKg" (typedChange)="typed.set($event)" />
         </kv-field>
         <kv-refusal [submission]="sending" />
-        <button pButton type="submit" data-test="finish-heat" [disabled]="sending.busy()">
-          End the heat
-        </button>
+        <button pButton type="submit" data-test="finish-heat" [disabled]="sending.busy()">End the heat</button>
       </fieldset>
     </form>
   `,

@@ -88,6 +88,11 @@ export class Submission {
     });
   }
 
+  /** Says what is wrong before anything is sent, by field. */
+  refuse(message: string, fields: Readonly<Record<string, string>>): void {
+    this.error.set(new ApiError({ code: 'invalid', message, fields }));
+  }
+
   /** Keeps what is typed into these fields from now on, and brings back what was left of the form of this name. */
   keep(name: string, fields: Record<string, unknown>): void {
     this.draft.open(name, fields);

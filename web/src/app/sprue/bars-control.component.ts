@@ -1,11 +1,12 @@
-import { ChangeDetectionStrategy, Component, computed } from '@angular/core';
+import { ChangeDetectionStrategy, Component, computed, inject } from '@angular/core';
 import { FormsModule } from '@angular/forms';
 import type { Bars } from '@kalvet/core';
-import { BAR_STOCK, alloyOf, barsVolumeCm3 } from '@kalvet/core';
+import { alloyOf, barStockOf, barsVolumeCm3 } from '@kalvet/core';
 import { ButtonModule } from 'primeng/button';
 import { InputNumberModule } from 'primeng/inputnumber';
 import { SelectModule } from 'primeng/select';
 import { ReadingControl } from '../route/reading-control';
+import { ShopService } from '../shared/shop.service';
 import { QuantityInput } from '../shared/quantity-input.component';
 import { AmountPipe } from '../shared/words.pipe';
 import { readable } from './readable-bars';
@@ -28,7 +29,7 @@ import { readable } from './readable-bars';
             ariaLabel="How many" />
           <span>×</span>
           <p-select
-            [options]="$any(stock)"
+            [options]="stock()"
             optionLabel="label"
             optionValue="code"
             [ngModel]="bar.stock"
@@ -62,7 +63,7 @@ import { readable } from './readable-bars';
   styles: `
     .bar {
       display: grid;
-      grid-template-columns: 54px auto minmax(0, 1fr) 112px 30px;
+      grid-template-columns: 54px auto minmax(130px, 1fr) 106px 30px;
       gap: 5px;
       align-items: center;
     }
@@ -72,7 +73,13 @@ import { readable } from './readable-bars';
   `,
 })
 export class BarsControl extends ReadingControl<readonly Bars[]> {
-  protected readonly stock = BAR_STOCK;
+  private readonly shop = inject(ShopService);
+  /** What the shop has in stock; a bar of another stock that was said stays among it. */
+  protected readonly stock = computed(() =>
+    [...new Set([...this.shop.settings().barStock, ...this.rows().map(({ stock }) => stock)])].flatMap(
+      (code) => barStockOf(code) ?? [],
+    ),
+  );
   protected readonly rows = computed(() => this.value() ?? []);
   /** What the bars will take in metal, so that one sees what a bar costs. */
   protected readonly metalKg = computed(() => {
@@ -83,9 +90,15 @@ export class BarsControl extends ReadingControl<readonly Bars[]> {
       : (barsVolumeCm3(bars) * alloyOf(alloyId).densityGPerCm3) / 1000;
   });
 
+  /** The bar that a tree usually begins with: 12 mm square, where there is such a one. */
+  private usual(): string {
+    const { barStock } = this.shop.settings();
+    return barStock.includes('S12') ? 'S12' : (barStock[0] ?? 'S12');
+  }
+
   protected add(): void {
     const last = this.rows().at(-1);
-    this.value.set([...this.rows(), { stock: last?.stock ?? 'S12', count: 1, lengthMm: last?.lengthMm ?? 150 }]);
+    this.value.set([...this.rows(), { stock: last?.stock ?? this.usual(), count: 1, lengthMm: last?.lengthMm ?? 150 }]);
   }
 
   protected put(place: number, patch: Partial<Bars>): void {

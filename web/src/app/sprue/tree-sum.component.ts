@@ -1,6 +1,6 @@
 import { ChangeDetectionStrategy, Component, computed, inject, input } from '@angular/core';
 import type { Bars, StepForm } from '@kalvet/core';
-import { DEFAULT_ALLOY_ID, DEFAULT_CUP, alloyOf, chargeFromWax, treeMetal } from '@kalvet/core';
+import { DEFAULT_ALLOY_ID, alloyOf, chargeFromWax, cupSaid, treeMetal, usualCup } from '@kalvet/core';
 import { readable } from './readable-bars';
 import { FigureText } from '../shared/figure.component';
 import { AmountPipe, WordsPipe } from '../shared/words.pipe';
@@ -48,10 +48,11 @@ export class TreeSum {
     if (waxes.length === 0 || waxes.some((kg) => kg === null)) return undefined;
     const alloy = alloyOf(this.form().alloyId ?? DEFAULT_ALLOY_ID);
     const waxKg = waxes.reduce((sum: number, kg) => sum + kg!, 0);
+    const castsKg = chargeFromWax(waxKg, alloy, this.form().waxDensity).value;
     return treeMetal({
-      castsKg: chargeFromWax(waxKg, alloy, this.form().waxDensity).value,
+      castsKg,
       bars: readable((this.draft()['bars'] ?? []) as Bars[]),
-      cup: this.draft()['cup'] === false ? null : DEFAULT_CUP,
+      cup: cupSaid(this.draft()['cup'], usualCup(this.shop.settings().cups, castsKg, alloy.densityGPerCm3)),
       densityGPerCm3: alloy.densityGPerCm3,
     });
   });

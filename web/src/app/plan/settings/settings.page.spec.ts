@@ -80,31 +80,65 @@ describe('the settings page', () => {
     );
   });
 
+  const sent = async () => {
+    await click('[data-test=save]');
+    return http.expectOne('/api/settings').request.body;
+  };
+
   it('shows the shop’s own time over the usual one, and sends only what differs', async () => {
     const field = (name: string) => `[aria-label="${name}"]`;
     const value = (name: string) => root().querySelector<HTMLInputElement>(field(name))!.value;
     expect([value('Dip coat, hands-on'), value('Dip coat, wait at least')]).toEqual(['10 min', '4 h']);
     expect(value('Patina, hands-on')).toBe('4 h');
     await type(field('Dip coat, wait at most'), '3 d');
-    await click('[aria-label="Save Dip coat"]');
-    expect(http.expectOne('/api/settings/times').request.body).toEqual({
-      version: 4,
-      kind: 'coat',
-      times: { maxWait: 4320 },
-    });
-  });
-
-  it('sends the usual time again as nothing of the shop’s own', async () => {
-    await type('[aria-label="Patina, hands-on"]', '3 h');
-    await click('[aria-label="Save Patina"]');
-    expect(http.expectOne('/api/settings/times').request.body).toEqual({ version: 4, kind: 'patina', times: {} });
+    // The usual time again is nothing of the shop's own.
+    await type(field('Patina, hands-on'), '3 h');
+    expect(await sent()).toEqual({ version: 4, times: { coat: { maxWait: 4320 }, patina: {} } });
   });
 
   it('takes the numbers in any unit, keeps them as typed, and sends the shop’s clock with them', async () => {
     await type('#n-liftLimitKg', '50 lb');
-    await click('[data-test="save-numbers"]');
-    const { body } = http.expectOne('/api/settings/numbers').request;
+    const { numbers, ...rest } = await sent();
     // 50 × 0.45359237
-    expect([body.liftLimitKg, body.typed, body.timeZone]).toEqual([22.6796, { liftLimitKg: '50 lb' }, 'Europe/London']);
+    expect([numbers.liftLimitKg, numbers.typed, numbers.timeZone]).toEqual([
+      22.6796,
+      { liftLimitKg: '50 lb' },
+      'Europe/London',
+    ]);
+    expect(rest).toEqual({ version: 4 });
+  });
+
+  it('saves what was changed all at once, and says at its field what cannot be read', async () => {
+    expect(root().querySelector('[data-test=save]')).toBeNull();
+    const [first] = DEFAULT_RESOURCES;
+    await type(`#count-${first!.id}`, '7');
+    await click('[data-test=add-cup]');
+    for (const [field, text] of [
+      ['name', 'tiny'],
+      ['top', '50'],
+      ['bottom', '24'],
+      ['height', '45'],
+    ] as const)
+      await type(`#cup-${field}-3`, text);
+    // π · 4.5 / 3 · (2.5² + 2.5 · 1.2 + 1.2²) cm³
+    expect(root().textContent).toContain('50 cm³');
+    await type('#rounds', '6, 8, big');
+    await click('[data-test=save]');
+    http.expectNone('/api/settings');
+    expect(root().textContent).toContain('big is no size');
+    await type('#rounds', '6, 8, 9');
+    const body = await sent();
+    expect(body.resources).toEqual([jasmine.objectContaining({ id: first!.id, version: first!.version, count: 7 })]);
+    expect(body.cups[3]).toEqual({ name: 'tiny', topRadiusMm: 25, bottomRadiusMm: 12, heightMm: 45 });
+    expect(body.barStock.filter((code: string) => code.startsWith('R'))).toEqual(['R6', 'R8', 'R9']);
+    expect([body.numbers, body.times]).toEqual([undefined, undefined]);
+  });
+
+  it('keeps what is typed while others record, and goes back to what is kept where it is taken back', async () => {
+    await type('#n-meltLoss', '3');
+    expect(root().textContent).toContain('Not saved yet: numbers');
+    await click('[data-test=as-it-was]');
+    expect(root().querySelector<HTMLInputElement>('#n-meltLoss')!.value).toBe('2');
+    expect(root().textContent).not.toContain('Not saved yet');
   });
 });

@@ -1,16 +1,7 @@
-import { ChangeDetectionStrategy, Component, computed, inject, linkedSignal, signal } from '@angular/core';
+import { ChangeDetectionStrategy, Component, computed, effect, inject, signal, untracked } from '@angular/core';
 import { FormsModule } from '@angular/forms';
-import type {
-  Calendar,
-  PlanningAnswer,
-  Resource,
-  SaveNumbers,
-  SaveResource,
-  SaveTimes,
-  ShopNumbers,
-  Unit,
-} from '@kalvet/core';
-import { ROOM_NAMES } from '@kalvet/core';
+import type { Calendar, PlanningAnswer, Resource } from '@kalvet/core';
+import { ROOM_NAMES, cupVolumeCm3 } from '@kalvet/core';
 import { ButtonModule } from 'primeng/button';
 import { InputNumberModule } from 'primeng/inputnumber';
 import { InputTextModule } from 'primeng/inputtext';
@@ -25,37 +16,29 @@ import { roomColour } from '../../shared/rooms';
 import { ShopService } from '../../shared/shop.service';
 import { Submission } from '../../shared/submission';
 import { CalendarForm } from './calendar-form.component';
-import { hoursInWords, parseSpan, spanShort } from '../../shared/hours';
+import { Drawer } from '../../shared/drawer.component';
+import { hoursInWords } from '../../shared/hours';
+import { NUMBER_GROUPS } from './numbers';
+import { SettingsDraft } from './settings-draft';
+import type { CupRow } from './tree-stock';
+import { cupOf } from './tree-stock';
 
 const DAYS = ['Mon', 'Tue', 'Wed', 'Thu', 'Fri', 'Sat', 'Sun'];
 
-/** The numbers of the shop as they are shown: shares in per cent. */
-const NUMBERS: readonly {
-  key: Exclude<keyof ShopNumbers, 'timeZone'>;
-  label: string;
-  unit: Unit;
-  share?: boolean;
-  decimals: number;
-}[] = [
-  { key: 'crucibleUsableKg', label: 'Crucible, usable', unit: 'kg', decimals: 1 },
-  { key: 'crucibleHoldsKg', label: 'Crucible, to the rim', unit: 'kg', decimals: 1 },
-  { key: 'kilnPlaces', label: 'Kiln, places for trees', unit: '', decimals: 0 },
-  { key: 'furnaceKw', label: 'Furnace, power', unit: 'kW', decimals: 0 },
-  { key: 'furnaceEfficiency', label: 'Furnace, share into the metal', unit: '%', share: true, decimals: 0 },
-  { key: 'meltLoss', label: 'Melt loss', unit: '%', share: true, decimals: 1 },
-  { key: 'returnsShare', label: 'Returns in a charge, at most', unit: '%', share: true, decimals: 0 },
-  { key: 'pigReserveKg', label: 'Pig reserve', unit: 'kg', decimals: 1 },
-  { key: 'crucibleKg', label: 'Crucible, empty', unit: 'kg', decimals: 1 },
-  { key: 'tongsKg', label: 'Tongs and shank', unit: 'kg', decimals: 1 },
-  { key: 'carriers', label: 'People who carry the crucible (0: a hoist does)', unit: '', decimals: 0 },
-  { key: 'waxBand', label: 'Wax, allowed off its plan', unit: '%', share: true, decimals: 0 },
-  { key: 'liftLimitKg', label: 'Lift limit, one person', unit: 'kg', decimals: 0 },
-];
+/** The parts of the page, as the bar at the foot says them. */
+const PARTS = {
+  numbers: 'numbers',
+  crew: 'hands, kiln and crucible',
+  times: 'times of the route',
+  cups: 'cups',
+  bars: 'bars',
+} as const;
 
 /** Hours, hands, kiln, crucible, and the times of the route: what dates are worked out from. Used at once. */
 @Component({
   selector: 'kv-settings',
   imports: [
+    Drawer,
     KeepingTabs,
     Field,
     FormsModule,
@@ -78,11 +61,25 @@ export class SettingsPage {
   protected readonly wrong = this.page.wrong;
   protected readonly roomName = ROOM_NAMES;
   protected readonly colour = roomColour;
-  protected readonly numbers = NUMBERS;
+  protected readonly groups = NUMBER_GROUPS;
+  protected readonly zones = Intl.supportedValuesOf('timeZone');
+  protected readonly sending = new Submission();
+  protected readonly draft = new SettingsDraft();
+  /** What is wrong, by field: what cannot be read once somebody saves, and what the server refused. */
+  private readonly tried = signal(false);
+  private readonly wrongs = computed(() => ({
+    ...(this.tried() ? this.draft.unread() : {}),
+    ...this.sending.fields(),
+  }));
+  protected readonly dirty = computed(() => this.draft.changed().length > 0);
 
-  protected readonly savingCrew = new Submission();
-  protected readonly savingNumbers = new Submission();
-  protected readonly savingTimes = new Submission();
+  constructor() {
+    effect(() => {
+      const answer = this.answer();
+      // What is typed stays while others record; the page is read anew once it is saved or left as it was.
+      untracked(() => answer && (!this.draft.base() || !this.dirty()) && this.draft.begin(answer, this.sending));
+    });
+  }
 
   /** The hours that are being changed. */
   protected readonly editing = signal<string | null>(null);
@@ -105,29 +102,24 @@ export class SettingsPage {
     }));
   });
 
-  protected readonly crew = linkedSignal<Resource[]>(() => [...(this.answer()?.resources ?? [])]);
-  protected readonly typed = linkedSignal<Record<string, number | null>>(() => {
-    const settings = this.answer()?.settings;
-    return Object.fromEntries(
-      NUMBERS.map(({ key, share }) => [key, settings ? round(settings[key] * (share ? 100 : 1)) : null]),
-    );
-  });
-  /** What was typed in another unit than the one that is kept. */
-  protected readonly asTyped = linkedSignal<Readonly<Record<string, string | undefined>>>(
-    () => this.answer()?.settings.typed ?? {},
-  );
-  protected readonly timeZone = linkedSignal(() => this.answer()?.settings.timeZone ?? '');
-  protected readonly zones = Intl.supportedValuesOf('timeZone');
-  protected readonly times = linkedSignal(() =>
-    (this.answer()?.kinds ?? []).map((kind) => ({
+  protected readonly times = computed(() =>
+    (this.draft.base()?.kinds ?? []).map((kind) => ({
       ...kind,
-      minutes: spanShort(kind.own.minutes ?? kind.usual.minutes),
-      minWait: spanShort(kind.own.minWait ?? kind.usual.minWait),
-      maxWait: spanShort(kind.own.maxWait === undefined ? kind.usual.maxWait : kind.own.maxWait),
+      typed: this.draft.times()[kind.kind]!,
       changed: Object.keys(kind.own).length > 0,
     })),
   );
-  protected readonly timesWrong = signal<Readonly<Record<string, string>>>({});
+  protected readonly crew = computed(() =>
+    (this.draft.base()?.resources ?? []).map((each) => ({ ...each, ...this.draft.crew()[each.id] })),
+  );
+  protected readonly volumes = computed(() =>
+    this.draft.cups().map((cup) => {
+      const { topRadiusMm, bottomRadiusMm, heightMm } = cupOf(cup);
+      return topRadiusMm > 0 && bottomRadiusMm > 0 && heightMm > 0
+        ? this.shop.amount(cupVolumeCm3({ topRadiusMm, bottomRadiusMm, heightMm }), 'cm3', 0)
+        : '';
+    }),
+  );
 
   /** Days with the same hours together: `Mon–Fri 08:00–12:00, 12:30–16:30`. */
   private weekInWords({ weekly, always }: Calendar): string {
@@ -161,76 +153,90 @@ export class SettingsPage {
     this.page.read();
   }
 
+  /** The hours that stand in the drawer. */
+  protected readonly edited = computed(
+    () => this.calendars().find(({ calendar }) => calendar.id === this.editing())?.calendar,
+  );
+  protected readonly timeFields = [
+    { key: 'minutes', label: 'hands-on' },
+    { key: 'minWait', label: 'wait at least' },
+    { key: 'maxWait', label: 'wait at most' },
+  ] as const;
+  protected readonly changedWords = computed(() =>
+    this.draft
+      .changed()
+      .map((part) => PARTS[part])
+      .join(', '),
+  );
+
+  protected wrongAt(field: string): string | undefined {
+    return this.wrongs()[field];
+  }
+
+  /** The place of an entry among those that are sent, as the server names it. */
+  protected wrongCrew(id: string): string | undefined {
+    const place = (this.draft.body().resources ?? []).findIndex((each) => each.id === id);
+    return place < 0
+      ? undefined
+      : (this.wrongAt(`resources.${place}.calendarId`) ?? this.wrongAt(`resources.${place}.count`));
+  }
+
   protected setCrew(id: string, patch: Partial<Resource>): void {
-    this.crew.update((crew) => crew.map((each) => (each.id === id ? { ...each, ...patch } : each)));
-  }
-
-  protected isChanged(each: Resource): boolean {
-    const before = this.answer()?.resources.find(({ id }) => id === each.id);
-    return (
-      before !== undefined &&
-      (before.count !== each.count ||
-        before.calendarId !== each.calendarId ||
-        before.setupMinutes !== each.setupMinutes)
-    );
-  }
-
-  protected saveCrew({ id, version, count, calendarId, setupMinutes, name }: Resource): void {
-    const body: SaveResource = { version, count, calendarId, setupMinutes };
-    this.savingCrew.send(`/resources/${id}`, body, () => this.read(), {
-      method: 'put',
-      said: `${name}: saved; dates follow`,
-    });
+    this.draft.crew.update((crew) => ({ ...crew, [id]: { ...crew[id]!, ...patch } }));
   }
 
   protected setNumber(key: string, value: number | null): void {
-    this.typed.update((typed) => ({ ...typed, [key]: value }));
+    this.draft.numbers.update((numbers) => ({ ...numbers, [key]: value }));
   }
 
   protected setTyped(key: string, text: string | undefined): void {
-    this.asTyped.update((typed) => ({ ...typed, [key]: text }));
+    this.draft.typed.update((typed) => ({ ...typed, [key]: text }));
   }
 
-  protected saveNumbers(): void {
-    const typed = this.typed();
-    const values = Object.fromEntries(
-      NUMBERS.map(({ key, share }) => [key, typed[key] === null ? null : round(typed[key]! / (share ? 100 : 1))]),
-      // What is left empty is refused by the server, by name.
-    ) as unknown as Omit<ShopNumbers, 'timeZone'>;
-    const body: SaveNumbers = {
-      version: this.answer()!.settingsVersion,
-      ...values,
-      timeZone: this.timeZone(),
-      typed: Object.fromEntries(Object.entries(this.asTyped()).flatMap(([key, text]) => (text ? [[key, text]] : []))),
-    };
-    this.savingNumbers.send('/settings/numbers', body, () => this.shop.load().subscribe(() => this.read()), {
+  protected setTime(kind: string, field: 'minutes' | 'minWait' | 'maxWait', text: string): void {
+    this.draft.times.update((times) => ({ ...times, [kind]: { ...times[kind]!, [field]: text } }));
+  }
+
+  protected setCup(place: number, patch: Partial<CupRow>): void {
+    this.draft.cups.update((cups) => cups.map((cup, i) => (i === place ? { ...cup, ...patch } : cup)));
+  }
+
+  protected addCup(): void {
+    this.draft.cups.update((cups) => [...cups, { name: '', topMm: null, bottomMm: null, heightMm: null }]);
+  }
+
+  protected removeCup(place: number): void {
+    this.draft.cups.update((cups) => cups.filter((_, i) => i !== place));
+  }
+
+  protected asItWas(): void {
+    this.tried.set(false);
+    this.sending.reset();
+    this.draft.asItWas();
+    this.read();
+  }
+
+  /** Somebody else has changed them meanwhile: what is there now, in place of what was typed. */
+  protected anew(): void {
+    this.draft.base.set(undefined);
+    this.asItWas();
+  }
+
+  protected save(): void {
+    this.tried.set(true);
+    if (Object.keys(this.draft.unread()).length > 0) {
+      this.sending.refuse('Some of it cannot be read', this.draft.unread());
+      return;
+    }
+    this.sending.send('/settings', this.draft.body(), () => this.saved(), {
       method: 'put',
       said: 'Saved; dates follow',
     });
   }
 
-  protected setTime(kind: string, field: 'minutes' | 'minWait' | 'maxWait', text: string): void {
-    this.times.update((times) => times.map((each) => (each.kind === kind ? { ...each, [field]: text } : each)));
-  }
-
-  /** Sends what differs from the usual route; what is the same again is the usual route's again. */
-  protected saveTimes(kind: string): void {
-    const row = this.times().find((each) => each.kind === kind)!;
-    const read = { minutes: parseSpan(row.minutes), minWait: parseSpan(row.minWait), maxWait: parseSpan(row.maxWait) };
-    const bad = Object.entries(read).find(
-      ([key, value]) => value === undefined || (value === null && key !== 'maxWait'),
-    );
-    this.timesWrong.set(bad ? { [kind]: 'Write minutes, hours or days: 90, 3 h, 2 d; – for no maximum' } : {});
-    if (bad) return;
-    const times = Object.fromEntries(
-      Object.entries(read).filter(([key, value]) => value !== row.usual[key as keyof typeof row.usual]),
-    );
-    const body: SaveTimes = { version: this.answer()!.settingsVersion, kind, times };
-    this.savingTimes.send('/settings/times', body, () => this.read(), {
-      method: 'put',
-      said: `${row.name}: saved; dates follow`,
-    });
+  private saved(): void {
+    this.tried.set(false);
+    this.draft.base.set(undefined);
+    this.shop.load().subscribe(() => this.read());
   }
 }
-
-const round = (value: number) => Math.round(value * 10_000) / 10_000;

@@ -1,0 +1,61 @@
+import type { ShopNumbers, Unit } from '@kalvet/core';
+
+export type NumberKey = Exclude<keyof ShopNumbers, 'timeZone'>;
+
+/** A number of the shop as it is shown: a share in per cent. */
+export interface ShownNumber {
+  readonly key: NumberKey;
+  readonly label: string;
+  readonly unit: Unit;
+  readonly decimals: number;
+  readonly share?: true;
+}
+
+/** The numbers of the shop by what they are about, with what they are for in a line. */
+export const NUMBER_GROUPS: readonly {
+  readonly title: string;
+  readonly about: string;
+  readonly numbers: readonly ShownNumber[];
+}[] = [
+  {
+    title: 'Crucible and furnace',
+    about: 'How much one heat gives, how long it melts, and what is lifted.',
+    numbers: [
+      { key: 'crucibleUsableKg', label: 'Crucible, usable', unit: 'kg', decimals: 1 },
+      { key: 'crucibleHoldsKg', label: 'Crucible, to the rim', unit: 'kg', decimals: 1 },
+      { key: 'crucibleKg', label: 'Crucible, empty', unit: 'kg', decimals: 1 },
+      { key: 'tongsKg', label: 'Tongs and shank', unit: 'kg', decimals: 1 },
+      { key: 'carriers', label: 'Carried by (0: a hoist)', unit: '', decimals: 0 },
+      { key: 'furnaceKw', label: 'Furnace, power', unit: 'kW', decimals: 0 },
+      { key: 'furnaceEfficiency', label: 'Of it into the metal', unit: '%', share: true, decimals: 0 },
+    ],
+  },
+  {
+    title: 'Charge',
+    about: 'What a heat is charged with.',
+    numbers: [
+      { key: 'meltLoss', label: 'Melt loss', unit: '%', share: true, decimals: 1 },
+      { key: 'returnsShare', label: 'Returns, at most', unit: '%', share: true, decimals: 0 },
+      { key: 'pigReserveKg', label: 'Pig reserve', unit: 'kg', decimals: 1 },
+    ],
+  },
+  {
+    title: 'Wax, kiln and lifting',
+    about: 'When a wax is off its plan, how full the kiln is, what one person lifts.',
+    numbers: [
+      { key: 'waxBand', label: 'Wax, allowed off its plan', unit: '%', share: true, decimals: 0 },
+      { key: 'kilnPlaces', label: 'Kiln, places for trees', unit: '', decimals: 0 },
+      { key: 'liftLimitKg', label: 'Lift limit, one person', unit: 'kg', decimals: 0 },
+    ],
+  },
+];
+
+export const NUMBERS: readonly ShownNumber[] = NUMBER_GROUPS.flatMap(({ numbers }) => numbers);
+
+const round = (value: number) => Math.round(value * 10_000) / 10_000;
+
+/** A number as it is shown, and back as it is kept. */
+export const shownNumber = ({ share }: Pick<ShownNumber, 'share'>, kept: number): number =>
+  round(kept * (share ? 100 : 1));
+export const keptNumber = ({ share }: Pick<ShownNumber, 'share'>, shown: number | null): number | null =>
+  shown === null ? null : round(shown / (share ? 100 : 1));
