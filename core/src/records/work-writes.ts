@@ -1,4 +1,5 @@
 import type { Day } from '../units/instant.ts';
+import type { Override } from './answers.ts';
 import type { Id } from './common.ts';
 import type { ApprovalRule, Finishing, Method } from './work.ts';
 
@@ -37,6 +38,8 @@ export interface SetUpWork {
     readonly sections: readonly number[];
     readonly pullsBefore: number;
   }[];
+  /** Unlikely figures that are so. */
+  readonly override?: readonly Override[];
 }
 
 /** A work set up anew while nothing of it is begun. */

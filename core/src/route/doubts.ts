@@ -49,7 +49,7 @@ export function doubts(
     const value = each.of === undefined ? all : (all as Readonly<Record<string, unknown>> | undefined)?.[each.of];
     if (!def || typeof value !== 'number' || fits(each, value)) return [];
     const shown = (number: number) => quantity(number, def.unit ?? '', def.decimals);
-    const meant = instead(each, value, def.unit ?? '');
+    const meant = meantBy(each, value, def.unit ?? '');
     const asks: Asked = {
       field: ['readings', each.key, ...(each.of === undefined ? [] : [each.of])].join('.'),
       value: quantity(value, def.unit ?? ''),
@@ -60,10 +60,12 @@ export function doubts(
   });
 }
 
-const fits = ({ low = -Infinity, high = Infinity }: Expectation, value: number): boolean =>
-  value >= low && value <= high;
+type Limits = Pick<Expectation, 'low' | 'high'>;
 
-function instead(expected: Expectation, value: number, unit: Unit): number | undefined {
+const fits = ({ low = -Infinity, high = Infinity }: Limits, value: number): boolean => value >= low && value <= high;
+
+/** What was probably meant by a value outside its limits, where a usual slip explains it; undefined where none does. */
+export function meantBy(expected: Limits, value: number, unit: Unit): number | undefined {
   const slips = unit === '°C' ? [FAHRENHEIT, KELVIN] : SLIPS;
   const meant = slips.map((slip) => slip(value)).find((each) => fits(expected, each));
   return meant === undefined ? undefined : Number(meant.toPrecision(12));

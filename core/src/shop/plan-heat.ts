@@ -9,6 +9,7 @@ import type { Op } from '../records/shop.ts';
 import { insert, remove, update } from '../records/shop.ts';
 import type { Step } from '../records/step.ts';
 import { isOpen } from '../records/step.ts';
+import { doubtsOfCharge } from '../pour/doubts-of-charge.ts';
 import { judgeAlloys, judgeCrucible } from '../pour/judge-charge.ts';
 import { chainOf } from '../route/chain.ts';
 import { treeLabel } from '../route/labels.ts';
@@ -66,13 +67,16 @@ function pourWeights(
 function judgePlan(index: ShopIndex, heat: Heat, plan: HeatPlan, plannedKg: readonly number[]): Refusal[] {
   const ids = plan.trees.map(({ treeId }) => treeId);
   const twice = ids.filter((id, i) => ids.indexOf(id) !== i);
-  const inCrucible = Math.max(heatCharge(heat, plannedKg).charge.value, sum(plan.chargeLines.map((line) => line.kg)));
-  return [
+  const asked = heatCharge(heat, plannedKg).charge.value;
+  const inCrucible = Math.max(asked, sum(plan.chargeLines.map((line) => line.kg)));
+  const broken = [
     ...twice.map((id) => never('twice', say`${treeLabel(index, id)} is in this heat twice.`)),
     ...[...new Set(ids)].flatMap((treeId) => judgeTree(index, heat, treeId)),
     ...judgeAlloys(heat.alloyId, plan.chargeLines),
     ...judgeCrucible(inCrucible, heat),
   ];
+  // A plan that breaks something is not asked about besides.
+  return broken.length > 0 ? broken : doubtsOfCharge(plan.chargeLines, asked);
 }
 
 function judgeTree(index: ShopIndex, heat: Heat, treeId: Id): Refusal[] {

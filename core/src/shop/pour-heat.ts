@@ -4,6 +4,7 @@ import type { Abandon, ConfirmCrew, FinishHeat, PourTree } from '../records/pour
 import type { Refusal } from '../records/refusal.ts';
 import { never, unless } from '../records/refusal.ts';
 import { insert, update } from '../records/shop.ts';
+import { doubtsOfPour } from '../pour/doubts-of-charge.ts';
 import { judgeDry } from '../pour/judge-charge.ts';
 import { crewInWords, wrongCrew } from '../pour/judge-crew.ts';
 import { plannedStep } from '../route/grow.ts';
@@ -60,6 +61,11 @@ export function confirmCrew(index: ShopIndex, heat: Heat, given: ConfirmCrew, do
   };
 }
 
+const chargedKg = (index: ShopIndex, heat: Heat): number =>
+  sum((index.chargeOf.get(heat.id) ?? []).map(({ kg }) => kg));
+const pouredKg = (index: ShopIndex, heat: Heat): number =>
+  sum((index.inHeat.get(heat.id) ?? []).map((pouring) => pouring.pouredKg ?? 0));
+
 /** What must be so before metal flows: charged, dry, crew and cover confirmed. */
 function judgeGate(index: ShopIndex, heat: Heat): Refusal[] {
   const lines = index.chargeOf.get(heat.id) ?? [];
@@ -90,7 +96,10 @@ export function pourTree(
   if (Object.keys(wrong).length > 0) return invalidAct(wrong);
   const outcome = index.kind(step).outcomes.find(({ code }) => code === given.outcome);
   const metalFlows = outcome?.effect !== 'again';
-  const gate = allow(metalFlows ? judgeGate(index, heat) : [], doing);
+  const asked = metalFlows
+    ? doubtsOfPour(given.readings['pouredKg'], chargedKg(index, heat), pouredKg(index, heat))
+    : [];
+  const gate = allow(metalFlows ? [...judgeGate(index, heat), ...asked] : [], doing);
   if (gate.left.length > 0) return refusedAct(gate.left);
   const { version: _, treeId: __, override: ___, ...said } = given;
   const closed = closeJudged(index, step, said, doing);

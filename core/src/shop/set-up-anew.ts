@@ -9,10 +9,11 @@ import { never } from '../records/refusal.ts';
 import type { Refusal } from '../records/refusal.ts';
 import { growMould, growPiece } from '../route/grow.ts';
 import type { ShopIndex } from '../route/shop-index.ts';
+import { sectionDoubts } from '../work/section-doubts.ts';
 import { say } from '../units/words.ts';
 import type { Text } from '../units/words.ts';
 import type { Act, Doing } from './act.ts';
-import { counted, invalidAct, refusedAct } from './act.ts';
+import { allow, counted, invalidAct, refusedAct } from './act.ts';
 import { editionInWords, inTableOrder, mouldsOf, piecesOf, sectionsOf, wrongSetUp } from './set-up-work.ts';
 
 /** Records of a work in an order in which each may go before those that it names. */
@@ -142,9 +143,10 @@ export function setUpAnew(
   });
   const leaving = was.filter(({ id }) => !pieces.some((piece) => piece.id === id));
   const refusals = refusalsOf(index, work, leaving, 'set up anew');
-  if (refusals.length > 0) return refusedAct(refusals);
+  const { left, passed } = allow([...refusals, ...sectionDoubts(given.sections)], doing);
+  if (left.length > 0) return refusedAct(left);
 
-  const { sections: _s, moulds: _m, dueDate: _d, id: _id, ...rest } = given;
+  const { sections: _s, moulds: _m, dueDate: _d, id: _id, override: _o, ...rest } = given;
   const changed: Work = { ...work, ...rest };
   const sections: Section[] = sectionsOf(given, newId);
   const moulds: Mould[] = mouldsOf(given, sections, newId);
@@ -153,7 +155,7 @@ export function setUpAnew(
   return {
     refusals: [],
     fields: {},
-    passed: [],
+    passed,
     ops: [
       ...REMOVAL.flatMap((table) => grown[table].map((id) => remove(table, id))),
       update('works', work.id, rest),

@@ -7,10 +7,11 @@ import type { Piece, Section, Work } from '../records/work.ts';
 import type { SetUpWork } from '../records/work-writes.ts';
 import type { RouteTemplate } from '../route/template.ts';
 import { growMould, growPiece } from '../route/grow.ts';
+import { sectionDoubts } from '../work/section-doubts.ts';
 import type { Text } from '../units/words.ts';
 import { say } from '../units/words.ts';
 import type { Act, Doing } from './act.ts';
-import { invalidAct } from './act.ts';
+import { allow, invalidAct, refusedAct } from './act.ts';
 import { ROUTES, ROUTE_VERSION } from './routes.ts';
 
 /** What no single field of a set-up shows to be wrong. */
@@ -42,8 +43,10 @@ export function setUpWork(
 ): Act<{ id: Id; pieceIds: Id[] }> {
   const wrong = wrongSetUp(given);
   if (Object.keys(wrong).length > 0) return invalidAct(wrong);
+  const asked = allow(sectionDoubts(given.sections), doing);
+  if (asked.left.length > 0) return refusedAct(asked.left);
   const { newId } = doing;
-  const { sections: _s, moulds: _m, dueDate, ...rest } = given;
+  const { sections: _s, moulds: _m, dueDate, override: _o, ...rest } = given;
   const work: Work = { ...rest, number: 0, routeVersion: route.version, version: 1 };
   const sections = sectionsOf(given, newId);
   const pieces = piecesOf(given, dueDate, route.version, newId);
@@ -58,7 +61,7 @@ export function setUpWork(
   return {
     refusals: [],
     fields: {},
-    passed: [],
+    passed: asked.passed,
     ops: inTableOrder(ops),
     answer: { id: work.id, pieceIds: pieces.map(({ id }) => id) },
     tell: () => ({

@@ -9,7 +9,21 @@ import type {
   SetUpWork,
 } from '@kalvet/core';
 import { APPROVALS, FINISHINGS, LETTERS, LIMITS, METHODS, MOST } from '@kalvet/core';
-import { alloyCode, day, form, id, number, oneOf, part, text, typed, version, whole, words } from '../write/schemas.ts';
+import {
+  alloyCode,
+  day,
+  form,
+  id,
+  number,
+  oneOf,
+  override,
+  part,
+  text,
+  typed,
+  version,
+  whole,
+  words,
+} from '../write/schemas.ts';
 
 const section = {
   name: text(LETTERS.name).required(),
@@ -59,6 +73,7 @@ const setUp = {
     )
     .max(MOST.moulds)
     .required(),
+  override: override(),
 };
 
 export const setUpWork = form<SetUpWork>(setUp);

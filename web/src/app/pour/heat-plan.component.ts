@@ -46,6 +46,8 @@ interface ChargeRow {
 
 /** Less than this of returns is not worth a line of its own. */
 const WORTH_CHARGING_KG = 0.5;
+/** So many trees are named that would fill a heat. */
+const MOST_FITTING = 6;
 
 /** Plans a heat: trees in pouring order, what goes into the crucible, and how much of it that fills. */
 @Component({
@@ -69,7 +71,7 @@ const WORTH_CHARGING_KG = 0.5;
   styles: `
     .line {
       display: grid;
-      grid-template-columns: 96px 84px minmax(0, 1fr) 62px 30px;
+      grid-template-columns: 112px 96px minmax(0, 1fr) 58px 28px;
       gap: 5px;
       align-items: center;
       margin-bottom: 5px;
@@ -161,8 +163,25 @@ export class HeatPlan {
     this.sending.keep(name, { trees, lines, plannedFor });
   }
 
+  /** Trees that are ready and for which the crucible has room, the heaviest first. */
+  protected readonly fitting = computed(() =>
+    this.trees()
+      .map((row, place) => ({ ...row, place }))
+      .filter(({ on, why, kg }) => !on && why === '' && kg !== null && kg <= this.found().freeKg)
+      .sort((a, b) => b.kg! - a.kg!)
+      .slice(0, MOST_FITTING),
+  );
+  /** Somebody typed into the charge: it follows the trees no longer by itself. */
+  private ownCharge = false;
+
   protected setTree(place: number, patch: Partial<TreeRow>): void {
     this.trees.update((rows) => rows.map((row, i) => (i === place ? { ...row, ...patch } : row)));
+    if (!this.ownCharge && !this.heat()) this.fill();
+  }
+
+  protected typeLine(place: number, patch: Partial<ChargeRow>): void {
+    this.ownCharge = true;
+    this.setLine(place, patch);
   }
 
   protected move(place: number, by: number): void {
@@ -188,12 +207,13 @@ export class HeatPlan {
 
   /** Returns as far as the shop's share and what is at hand allow, ingot for the rest. */
   private proposal(): ChargeRow[] {
-    const line = (what: ChargeRow['what']): ChargeRow => ({ what, kg: null, lot: '', dry: false });
     return this.form().returnsAtHandKg >= WORTH_CHARGING_KG ? [line('ingot'), line('returns')] : [line('ingot')];
   }
 
   /** Puts what the trees ask for into the lines: returns rounded down, ingot up, each to 100 g. */
   protected fill(): void {
+    if (!this.lines().some(({ what }) => what === 'ingot'))
+      this.lines.update((lines) => (lines.length === 0 ? this.proposal() : [line('ingot'), ...lines]));
     const lines = this.lines();
     const returns = lines.findIndex(({ what }) => what === 'returns');
     const ingot = lines.findIndex(({ what }) => what === 'ingot');
@@ -240,6 +260,8 @@ export class HeatPlan {
     }
   }
 }
+
+const line = (what: ChargeRow['what']): ChargeRow => ({ what, kg: null, lot: '', dry: false });
 
 /** Every tree that the heat has or could take: its own in pouring order, also those that still wait for something. */
 function treeRows({ companions, step }: StepForm, heat: HeatAnswer | undefined): TreeRow[] {

@@ -68,6 +68,36 @@ describe('planning a heat', () => {
     expect(page(fixture).querySelector('.kv-alert')!.textContent).toContain('over the usable mark');
   });
 
+  it('names the ready trees that would fill the heat, the heaviest first, and charges for one that is taken', async () => {
+    await open(0, tree(1, 30), tree(2, 20), tree(3, 95), tree(4, 40), tree(5, 10, { ready: false, why: 'waits' }));
+    const fill = () => [...page(fixture).querySelectorAll<HTMLElement>('[data-test=would-fill] button')];
+    expect(fill().map((each) => each.textContent!.trim())).toEqual(['T-4 40.0 kg', 'T-2 20.0 kg']);
+    fill()[0]!.click();
+    await fixture.whenStable();
+    // (30 + 40 + 2) ÷ 0.98, rounded up.
+    expect(
+      plan()
+        .lines()
+        .map(({ kg }) => kg),
+    ).toEqual([73.5]);
+  });
+
+  it('fills up from nothing', async () => {
+    await open(9.37, tree(1, 30));
+    await press(fixture, '[aria-label="Take this line out"]');
+    await press(fixture, '[aria-label="Take this line out"]');
+    expect(plan().lines()).toEqual([]);
+    await press(fixture, '[data-test=fill-up]');
+    expect(
+      plan()
+        .lines()
+        .map(({ what, kg }) => [what, kg]),
+    ).toEqual([
+      ['ingot', 23.4],
+      ['returns', 9.3],
+    ]);
+  });
+
   it('sends trees in the order they are poured, and only lines with metal in them', async () => {
     await open(0, tree(1, 30.04), tree(2, 20), tree(3, null));
     plan().setTree(1, { on: true });
@@ -80,7 +110,8 @@ describe('planning a heat', () => {
       { treeId: 't-2' },
       { treeId: 't-1' },
     ]);
-    expect(request.body.chargeLines).toEqual([{ what: 'ingot', alloyId: 'C87300', kg: 32.7, lot: '', dry: false }]);
+    // (30.04 + 20 + 2) ÷ 0.98, rounded up: the charge follows the trees as long as nobody typed into it.
+    expect(request.body.chargeLines).toEqual([{ what: 'ingot', alloyId: 'C87300', kg: 53.2, lot: '', dry: false }]);
   });
 
   it('judges a heat by its own melt loss and pig, keeps its trees that wait and what was typed in it', async () => {

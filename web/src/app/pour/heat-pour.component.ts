@@ -11,7 +11,7 @@ import {
   untracked,
 } from '@angular/core';
 import { FormsModule } from '@angular/forms';
-import type { HeatAnswer, StepForm } from '@kalvet/core';
+import type { Expectation, HeatAnswer, StepForm } from '@kalvet/core';
 import type { PourTree } from '@kalvet/core';
 import { around, kg as kilograms, kindOf, outcomeOf, say } from '@kalvet/core';
 import { ButtonModule } from 'primeng/button';
@@ -117,8 +117,18 @@ export class HeatPour {
     return {
       ...this.form(),
       ghosts: { ...this.form().ghosts, pouredKg: { value: Math.round(plannedKg * 10) / 10, from: 'planned' } },
-      expects: [...others, { key: 'pouredKg', ...around(plannedKg), outcomes: ['poured'], from }],
+      expects: [...others, { key: 'pouredKg', ...around(plannedKg), outcomes: ['poured'], from }, ...this.left()],
     };
+  });
+  /** No more can be poured than is left of what was charged. */
+  private readonly left = computed((): Expectation[] => {
+    const { chargeLines, pourings } = this.heat();
+    const charged = chargeLines.reduce((sum, { kg }) => sum + kg, 0);
+    const high = charged - pourings.reduce((sum, { pouredKg }) => sum + (pouredKg ?? 0), 0);
+    if (charged <= 0 || high >= this.plannedKg() * 3) return [];
+    return [
+      { key: 'pouredKg', high, from: say`of ${kilograms(charged)} charged ${kilograms(Math.max(0, high))} are left` },
+    ];
   });
   /** Metal ran: its seconds can be counted. */
   protected readonly flows = computed(() => this.asked().some(({ key }) => key === 'seconds'));

@@ -13,7 +13,7 @@ import {
 } from '@angular/core';
 import { FormsModule } from '@angular/forms';
 import { Router, RouterLink } from '@angular/router';
-import type { ApprovalRule, Finishing, Id, Method, SetUpWork, WorkAnswer } from '@kalvet/core';
+import type { ApprovalRule, Finishing, Id, Method, SectionGiven, SetUpWork, WorkAnswer } from '@kalvet/core';
 import {
   ALLOYS,
   APPROVAL_NAMES,
@@ -25,6 +25,7 @@ import {
   castFromWax,
   coatsFor,
   formatFigure,
+  sectionDoubt,
   usualOriginalScale,
   waxFromWall,
 } from '@kalvet/core';
@@ -34,6 +35,7 @@ import { InputTextModule } from 'primeng/inputtext';
 import { SelectModule } from 'primeng/select';
 import { Api, asApiError } from '../../shared/api.service';
 import { newId } from '../../shared/ids';
+import { Doubt } from '../../shared/doubt.component';
 import { Field } from '../../shared/field.component';
 import { Refusal } from '../../shared/refusal.component';
 import { Submission } from '../../shared/submission';
@@ -52,6 +54,7 @@ import { SectionRows } from './section-rows.component';
 @Component({
   selector: 'kv-set-up',
   imports: [
+    Doubt,
     Field,
     FormsModule,
     ButtonModule,
@@ -213,6 +216,20 @@ export class SetUpPage {
       .join(', ');
   }
 
+  /** Waxes that do not fit their walls, asked while they can still be mended. */
+  protected readonly doubts = computed(() =>
+    this.sections().flatMap(({ mould: _, ...section }, place) => {
+      const asked = sectionDoubt(section as SectionGiven, `sections.${place}`);
+      return asked ? [{ place, asked }] : [];
+    }),
+  );
+
+  /** What was meant, where it is asked once more when it is sent. */
+  protected mend({ field, value }: { readonly field: string; readonly value: number }): void {
+    this.sending.error.set(undefined);
+    this.setSection(Number(field.split('.')[1]), { expectedWaxKg: value });
+  }
+
   protected setMethod(method: Method): void {
     this.method.set(method);
     if (method !== 'direct') return;
@@ -250,7 +267,7 @@ export class SetUpPage {
     return this.sending.fields()[field];
   }
 
-  protected save(): void {
+  protected save(override = false): void {
     const rows = this.sections();
     const body = {
       id: this.id() ?? this.own,
@@ -274,8 +291,9 @@ export class SetUpPage {
     if (this.id())
       this.sending.send(`/works/${this.id()}/set-up`, { ...body, version: this.read?.version }, done, {
         method: 'put',
+        override,
         said: `${body.title} is set up anew`,
       });
-    else this.sending.send('/works', body, done, { said: `${body.title} is set up` });
+    else this.sending.send('/works', body, done, { override, said: `${body.title} is set up` });
   }
 }
