@@ -5,8 +5,6 @@ import { isOpen } from '../records/step.ts';
 import type { ApprovalRule, Piece, Section, Work } from '../records/work.ts';
 import { markOf } from '../records/work.ts';
 import { coatsOf, plannedStep } from './grow.ts';
-import { sectionDoubt } from '../work/section-doubts.ts';
-import { inWords } from '../units/words.ts';
 import type { ShopIndex } from './shop-index.ts';
 import type { NewId } from './step-kind.ts';
 import { castsOfTree, currentCasts, treeOfCast } from './shop-index.ts';
@@ -35,8 +33,7 @@ export function changeSection(
 ): WorkChange {
   const changed = { ...section, ...patch };
   const ops: Op[] = [update('sections', section.id, patch)];
-  const doubt = sectionDoubt(changed, 'section');
-  const lines: string[] = doubt ? [`${inWords(doubt.says)}. Is it so?`] : [];
+  const lines: string[] = [];
   const pieces = notBegun(index, section.workId);
   const grown: Piece[] = [];
   let by = 0;

@@ -18,6 +18,7 @@ export * from './questions.ts';
 export * from './readings.ts';
 export * from './record-step.ts';
 export * from './routes.ts';
+export * from './section-doubts.ts';
 export * from './set-up-anew.ts';
 export * from './set-up-work.ts';
 export * from './start-step.ts';

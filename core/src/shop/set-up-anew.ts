@@ -9,7 +9,7 @@ import { never } from '../records/refusal.ts';
 import type { Refusal } from '../records/refusal.ts';
 import { growMould, growPiece } from '../route/grow.ts';
 import type { ShopIndex } from '../route/shop-index.ts';
-import { sectionDoubts } from '../work/section-doubts.ts';
+import { sectionDoubts } from './section-doubts.ts';
 import { say } from '../units/words.ts';
 import type { Text } from '../units/words.ts';
 import type { Act, Doing } from './act.ts';

@@ -7,7 +7,7 @@ import type { Piece, Section, Work } from '../records/work.ts';
 import type { SetUpWork } from '../records/work-writes.ts';
 import type { RouteTemplate } from '../route/template.ts';
 import { growMould, growPiece } from '../route/grow.ts';
-import { sectionDoubts } from '../work/section-doubts.ts';
+import { sectionDoubts } from './section-doubts.ts';
 import type { Text } from '../units/words.ts';
 import { say } from '../units/words.ts';
 import type { Act, Doing } from './act.ts';

@@ -11,7 +11,17 @@ import type {
   Work,
   WorkChange,
 } from '@kalvet/core';
-import { changeApproval, changeSection, growMould, indexShop, mouldInUse, never, update } from '@kalvet/core';
+import {
+  changeApproval,
+  changeSection,
+  growMould,
+  inWords,
+  indexShop,
+  mouldInUse,
+  never,
+  sectionDoubt,
+  update,
+} from '@kalvet/core';
 import { carryOut, lockShop } from '../shop/locked.ts';
 import { loadShop } from '../shop/load.ts';
 import type { Context } from '../write/context.ts';
@@ -22,12 +32,16 @@ import { invalid, notFound, refused } from '../write/problem.ts';
 const workChange = (index: ShopIndex, work: Work, { approval }: ChangeWork, ids: () => Id): WorkChange =>
   changeApproval(index, work, approval, ids);
 
-const sectionChange = (
+function sectionChange(
   index: ShopIndex,
   section: Section,
   { version: _, typed, ...patch }: ChangeSection,
   ids: () => Id,
-) => changeSection(index, section, { ...patch, typed: typed ?? {} }, ids);
+): WorkChange {
+  const { ops, lines } = changeSection(index, section, { ...patch, typed: typed ?? {} }, ids);
+  const doubt = sectionDoubt(patch, 'section');
+  return { ops, lines: doubt ? [`${inWords(doubt.says)}. Is it so?`, ...lines] : lines };
+}
 
 /** What a change of a work or section would do, before it is made. */
 export async function consequences(
