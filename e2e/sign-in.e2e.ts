@@ -82,9 +82,9 @@ describe('who comes in, and what they see', () => {
     await browser.type('#height-0', '200');
     await browser.click('[data-test=set-up]');
     await browser.says('You are signed out');
-    await browser.type('p-dialog #who-password', PASSWORD);
-    await browser.click('p-dialog [data-test=sign-in]');
-    await browser.gone('p-dialog #who-password');
+    await browser.type('[role=dialog] #who-password', PASSWORD);
+    await browser.click('[role=dialog] [data-test=sign-in]');
+    await browser.gone('[role=dialog] #who-password');
     expect(await (await browser.find('#title')).getAttribute('value')).toBe('Typed before the end');
     await browser.click('[data-test=set-up]');
     await browser.says('What comes first');

@@ -29,7 +29,7 @@ describe('units for everybody', () => {
     await browser.click('[data-test=units]');
     for (const unit of units) await browser.press(unit, '//kv-units');
     await browser.click('[data-test=save-units]');
-    await browser.gone('kv-units .p-dialog');
+    await browser.gone('kv-units .p-drawer');
   };
 
   it('a raw work is set up in inches and pounds, and kept in millimetres and kilograms as it was typed', async () => {

@@ -12,15 +12,16 @@ import {
 } from '@angular/core';
 import { takeUntilDestroyed, toSignal } from '@angular/core/rxjs-interop';
 import { NavigationEnd, Router, RouterLink, RouterLinkActive, RouterOutlet } from '@angular/router';
-import { DialogModule } from 'primeng/dialog';
 import { filter, map } from 'rxjs';
 import { AccountDialog } from './people/account.dialog';
 import { SignIn } from './people/sign-in.component';
 import { IN_HEAD, PAGES } from './pages';
 import { UnitsDialog } from './people/units.dialog';
 import { Api } from './shared/api.service';
+import { Dialog } from './shared/dialog.component';
 import { FindBox } from './shared/find.component';
 import { Live } from './shared/live.service';
+import { Opened } from './shared/opened.directive';
 import { Rail } from './shared/rail.component';
 import { SaidView } from './shared/said.component';
 import { Session } from './shared/session.service';
@@ -38,7 +39,8 @@ const OWN_RAIL = new Set(['floor', 'day', 'pieces/:id']);
     RouterLink,
     RouterLinkActive,
     SaidView,
-    DialogModule,
+    Dialog,
+    Opened,
     AccountDialog,
     SignIn,
     Standing,
@@ -99,7 +101,7 @@ export class App {
     const target = event.target as HTMLElement;
     if (
       !this.shown() ||
-      target.closest('input, textarea, select, [contenteditable], .p-dialog') ||
+      target.closest('input, textarea, select, [contenteditable], .p-drawer, .veil') ||
       event.ctrlKey ||
       event.metaKey ||
       event.altKey

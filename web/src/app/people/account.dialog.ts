@@ -3,7 +3,7 @@ import { FormsModule } from '@angular/forms';
 import type { Room, SessionsAnswer } from '@kalvet/core';
 import { HOW_WORDS, PASSWORD_LEAST, PIN_LEAST, PIN_MOST, ROLE_NAMES, ROOMS, ROOM_NAMES } from '@kalvet/core';
 import { ButtonModule } from 'primeng/button';
-import { DialogModule } from 'primeng/dialog';
+import { Dialog } from '../shared/dialog.component';
 import { InputTextModule } from 'primeng/inputtext';
 import { SelectModule } from 'primeng/select';
 import { Api, asApiError } from '../shared/api.service';
@@ -18,18 +18,10 @@ type Part = 'password' | 'pin' | 'tablet' | undefined;
 /** What belongs to whoever is signed in: where, how, password, PIN, and signing out. */
 @Component({
   selector: 'kv-account',
-  imports: [SecretField, FormsModule, ButtonModule, DialogModule, Field, InputTextModule, SelectModule],
+  imports: [SecretField, FormsModule, ButtonModule, Dialog, Field, InputTextModule, SelectModule],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
-    <p-dialog
-      closeAriaLabel="Close"
-      [visible]="open()"
-      (visibleChange)="$event || closed.emit()"
-      [modal]="true"
-      [draggable]="false"
-      [dismissableMask]="true"
-      [style]="{ width: '480px' }"
-      [header]="shop.person()?.name ?? ''">
+    <kv-dialog [open]="open()" (closed)="closed.emit()" [heading]="shop.person()?.name ?? ''" [width]="480">
       <p class="kv-soft">{{ roles() }} · {{ how() }}</p>
       @if (said()) {
         <p role="status" class="said">{{ said() }}</p>
@@ -157,7 +149,7 @@ type Part = 'password' | 'pin' | 'tablet' | undefined;
       @if (sending.message(); as text) {
         <p class="kv-alert" role="alert">{{ text }}</p>
       }
-    </p-dialog>
+    </kv-dialog>
   `,
   styles: `
     form,

@@ -3,7 +3,7 @@ import { FormsModule } from '@angular/forms';
 import type { ChangePerson, Units } from '@kalvet/core';
 import { METRIC, UNIT_CHOICES } from '@kalvet/core';
 import { ButtonModule } from 'primeng/button';
-import { DialogModule } from 'primeng/dialog';
+import { Dialog } from '../shared/dialog.component';
 import { Choices } from '../shared/choices.component';
 import { Field } from '../shared/field.component';
 import { Refusal } from '../shared/refusal.component';
@@ -21,17 +21,10 @@ const NAMES: Readonly<Record<keyof Units, string>> = {
 /** What somebody reads and types in: each unit by itself. The records stay as they are; the other units can still be typed. */
 @Component({
   selector: 'kv-units',
-  imports: [FormsModule, ButtonModule, DialogModule, Field, Choices, Refusal],
+  imports: [FormsModule, ButtonModule, Dialog, Field, Choices, Refusal],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
-    <p-dialog
-      closeAriaLabel="Close"
-      [visible]="open()"
-      (visibleChange)="$event || closed.emit()"
-      [modal]="true"
-      [draggable]="false"
-      [style]="{ width: '380px' }"
-      header="Units">
+    <kv-dialog [open]="open()" (closed)="closed.emit()" heading="Units" [width]="380">
       <form (ngSubmit)="save()">
         <p class="kv-soft">
           What {{ shop.person()?.name ?? 'you' }} reads, on screens and printed sheets. Any unit may be typed all the
@@ -49,7 +42,7 @@ const NAMES: Readonly<Record<keyof Units, string>> = {
         <kv-refusal [submission]="sending" (reload)="sending.reset(); shop.load().subscribe()" />
         <button pButton type="submit" data-test="save-units" [disabled]="!changed() || sending.busy()">Save</button>
       </form>
-    </p-dialog>
+    </kv-dialog>
   `,
 })
 export class UnitsDialog {

@@ -101,7 +101,7 @@ describe('the pour page', () => {
     expect(bars).toEqual(['25%', '41.6667%']);
     const text = root().textContent!.replace(/\s+/g, ' ');
     expect(text).toContain('36 kg free');
-    expect(text).toContain('T-a: metal 1036–1196 °C, mould 400–721 °C, steady');
+    expect(text).toContain('every tree: metal 1036–1196 °C, mould 400–721 °C, steady');
     expect(text).toContain('crew and cover not confirmed yet');
   });
 

@@ -3,7 +3,7 @@ import { DragDropModule } from '@angular/cdk/drag-drop';
 import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@angular/core';
 import { RouterLink } from '@angular/router';
 import type { ChangeHeat, PlanHeat, PourAnswer, PourTreeView, PourWindow, Text } from '@kalvet/core';
-import { CREW_ROLE_NAMES, alloyOf } from '@kalvet/core';
+import { CREW_ROLE_NAMES, alloyOf, listUnder } from '@kalvet/core';
 import { ButtonModule } from 'primeng/button';
 import { Drawer } from '../shared/drawer.component';
 import { StepPanel } from '../route/step-panel.component';
@@ -72,6 +72,7 @@ export class PourPage {
         heatShare: heat.pourings.length > 1 ? i / (heat.pourings.length - 1) : 0,
         window: heat.windows[pouring.treeId],
       })),
+      windows: this.windowsOf(heat),
       freeShare: Math.max(0, (heat.freeKg / heat.usableKg) * 100),
     })),
   );
@@ -85,6 +86,20 @@ export class PourPage {
   });
   protected readonly roleNames = CREW_ROLE_NAMES;
   protected readonly heatIds = computed(() => this.heats().map(({ heat }) => heat.id));
+
+  /** Metal and mould temperatures of the trees still to be poured, those that want the same together. */
+  private windowsOf({ pourings, windows }: HeatView): { readonly trees: string; readonly words: string }[] {
+    const open = pourings.filter(({ outcome }) => outcome === null);
+    const groups = new Map<string, string[]>();
+    for (const { treeId, label } of open) {
+      const window = windows[treeId];
+      if (window) listUnder(groups, this.windowWords(window), label);
+    }
+    return [...groups].map(([words, trees]) => ({
+      words,
+      trees: trees.length > 1 && trees.length === open.length ? 'every tree' : trees.join(', '),
+    }));
+  }
 
   protected windowWords({ metalC, mouldC, pace }: PourWindow): string {
     const range = ([low, high]: readonly [number, number]) =>

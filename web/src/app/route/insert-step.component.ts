@@ -4,7 +4,7 @@ import type { InsertStep as InsertGiven, LaneView } from '@kalvet/core';
 import { KINDS, insertableOn } from '@kalvet/core';
 import type { StepKindCode } from '@kalvet/core';
 import { ButtonModule } from 'primeng/button';
-import { DialogModule } from 'primeng/dialog';
+import { Dialog } from '../shared/dialog.component';
 import { InputTextModule } from 'primeng/inputtext';
 import { SelectModule } from 'primeng/select';
 import { Field } from '../shared/field.component';
@@ -21,19 +21,11 @@ interface Target {
 /** Puts a step in that the route did not foresee: work done elsewhere, an approval, rework, a repair, a test more. */
 @Component({
   selector: 'kv-insert-step',
-  imports: [Field, FormsModule, ButtonModule, DialogModule, InputTextModule, SelectModule, Refusal],
+  imports: [Field, FormsModule, ButtonModule, Dialog, InputTextModule, SelectModule, Refusal],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     <button type="button" class="kv-link" (click)="ask()">Put a step in</button>
-    <p-dialog
-      closeAriaLabel="Close"
-      [visible]="open()"
-      (visibleChange)="$event || open.set(false)"
-      [modal]="true"
-      [draggable]="false"
-      header="Put a step in"
-      [style]="{ width: '420px' }"
-      appendTo="body">
+    <kv-dialog [open]="open()" (closed)="open.set(false)" heading="Put a step in" [width]="420">
       <form (ngSubmit)="send()" autocomplete="off">
         <kv-field label="For" for="insert-on">
           <p-select
@@ -70,7 +62,7 @@ interface Target {
         <kv-refusal [submission]="sending" />
         <button pButton type="submit" [disabled]="!kind() || why().trim() === '' || sending.busy()">Put it in</button>
       </form>
-    </p-dialog>
+    </kv-dialog>
   `,
 })
 export class InsertStep {

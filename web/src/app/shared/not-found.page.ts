@@ -6,13 +6,13 @@ import { RouterLink } from '@angular/router';
   imports: [RouterLink],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
-    <main>
+    <div>
       <h1>There is no page at this address</h1>
       <p>It may have been mistyped. <a routerLink="/floor">Go to the Floor</a></p>
-    </main>
+    </div>
   `,
   styles: `
-    main {
+    div {
       padding: 48px;
       display: grid;
       gap: 12px;

@@ -159,7 +159,7 @@ export class Refusal {
     // What is wrong may lie out of sight, above in a long form: the first field it is said of comes into view.
     afterRenderEffect(() => {
       if (!this.submission().error()) return;
-      const form = this.host.closest('form, .p-dialog, .p-drawer') ?? this.host;
+      const form = this.host.closest('form, .p-drawer') ?? this.host;
       const first = form.querySelector<HTMLElement>('.kv-wrong') ?? this.host;
       first.scrollIntoView({ block: 'nearest' });
       first.closest('.kv-field')?.querySelector<HTMLElement>('input, textarea')?.focus({ preventScroll: true });

@@ -12,8 +12,8 @@ import {
 } from '@angular/core';
 import { RouterLink } from '@angular/router';
 import type { PlanAnswer, PlannedLoad, PlanRow } from '@kalvet/core';
-import { ROOM_NAMES, alloyOf, formatWall } from '@kalvet/core';
-import { area, curveStepAfter, scaleLinear, scaleUtc, select, zoom, zoomIdentity } from 'd3';
+import { ROOM_NAMES, alloyOf, dayIn, formatWall, fromMs } from '@kalvet/core';
+import { area, curveStepAfter, scaleLinear, scaleUtc, select, utcDay, utcMonday, zoom, zoomIdentity } from 'd3';
 import type { ZoomBehavior, ZoomTransform } from 'd3';
 import { ButtonModule } from 'primeng/button';
 import { pageData } from '../../shared/page-data';
@@ -115,10 +115,11 @@ export class PlanPage {
   protected readonly ticks = computed(() => {
     const x = this.x();
     const days = (x.domain()[1]!.getTime() - x.domain()[0]!.getTime()) / DAY_MS;
-    const detail = days < 4 ? 'hour' : days < 50 ? 'weekday' : 'year';
-    return x
-      .ticks(Math.max(3, Math.floor(this.chart() / 110)))
-      .map((date) => ({ x: x(date), text: formatWall(date.getTime(), detail) }));
+    const most = Math.max(3, Math.floor(this.chart() / 110));
+    if (days < 4) return x.ticks(most).map((date) => ({ x: x(date), text: formatWall(date.getTime(), 'hour') }));
+    // Weeks begin on Monday; where there is room, every day is named.
+    const every = days <= most ? utcDay : utcMonday.every(Math.ceil(days / 7 / most))!;
+    return x.ticks(every).map((date) => ({ x: x(date), text: this.shop.day(dayIn(fromMs(date.getTime()), 'UTC')) }));
   });
   protected readonly pourDays = computed(() => {
     const x = this.x();

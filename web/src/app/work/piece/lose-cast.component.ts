@@ -3,7 +3,7 @@ import { FormsModule } from '@angular/forms';
 import type { LaneView, LoseCast as LoseCastGiven, Room } from '@kalvet/core';
 import { ROOM_NAMES } from '@kalvet/core';
 import { ButtonModule } from 'primeng/button';
-import { DialogModule } from 'primeng/dialog';
+import { Dialog } from '../../shared/dialog.component';
 import { InputTextModule } from 'primeng/inputtext';
 import { SelectModule } from 'primeng/select';
 import { Field } from '../../shared/field.component';
@@ -15,21 +15,13 @@ import { Submission } from '../../shared/submission';
 /** A cast was lost outside any step: dropped, broken, a crack seen later. */
 @Component({
   selector: 'kv-lose-cast',
-  imports: [Field, FormsModule, ButtonModule, DialogModule, InputTextModule, SelectModule, Refusal],
+  imports: [Field, FormsModule, ButtonModule, Dialog, InputTextModule, SelectModule, Refusal],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     @if (casts().length > 0) {
       <button type="button" class="kv-link" (click)="ask()">A cast was lost</button>
     }
-    <p-dialog
-      closeAriaLabel="Close"
-      [visible]="open()"
-      (visibleChange)="$event || open.set(false)"
-      [modal]="true"
-      [draggable]="false"
-      header="A cast was lost"
-      [style]="{ width: '420px' }"
-      appendTo="body">
+    <kv-dialog [open]="open()" (closed)="open.set(false)" heading="A cast was lost" [width]="420">
       <form (ngSubmit)="send()" autocomplete="off">
         <kv-field label="Cast" for="lose-cast">
           <p-select
@@ -71,7 +63,7 @@ import { Submission } from '../../shared/submission';
           It is lost
         </button>
       </form>
-    </p-dialog>
+    </kv-dialog>
   `,
 })
 export class LoseCast {

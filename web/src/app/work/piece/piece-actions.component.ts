@@ -2,7 +2,7 @@ import { ChangeDetectionStrategy, Component, computed, inject, input, output, si
 import { FormsModule } from '@angular/forms';
 import type { ChangePiece, FloorPiece, HoldPiece, Versioned, WithReason, HoldShells } from '@kalvet/core';
 import { ButtonModule } from 'primeng/button';
-import { DialogModule } from 'primeng/dialog';
+import { Dialog } from '../../shared/dialog.component';
 import { InputTextModule } from 'primeng/inputtext';
 import { Choices } from '../../shared/choices.component';
 import { Field } from '../../shared/field.component';
@@ -18,7 +18,7 @@ type Action = 'hold' | 'due' | 'cancel' | 'model-again';
 /** What can be decided about a piece as a whole: hold, due date, cancel, model again. */
 @Component({
   selector: 'kv-piece-actions',
-  imports: [May, Field, FormsModule, ButtonModule, DialogModule, InputTextModule, Refusal, Choices, When],
+  imports: [May, Field, FormsModule, ButtonModule, Dialog, InputTextModule, Refusal, Choices, When],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './piece-actions.component.html',
   styles: `

@@ -12,7 +12,7 @@ import {
 import { FormsModule } from '@angular/forms';
 import type { AddMould, ChangeMould, WorkAnswer } from '@kalvet/core';
 import { ButtonModule } from 'primeng/button';
-import { DialogModule } from 'primeng/dialog';
+import { Dialog } from '../../shared/dialog.component';
 import { InputNumberModule } from 'primeng/inputnumber';
 import { InputTextModule } from 'primeng/inputtext';
 import { MultiSelectModule } from 'primeng/multiselect';
@@ -24,26 +24,10 @@ import { Submission } from '../../shared/submission';
 /** A mould's life and end, or a further mould for some sections; its making is planned at once. */
 @Component({
   selector: 'kv-mould-form',
-  imports: [
-    Field,
-    FormsModule,
-    ButtonModule,
-    DialogModule,
-    InputNumberModule,
-    InputTextModule,
-    MultiSelectModule,
-    Refusal,
-  ],
+  imports: [Field, FormsModule, ButtonModule, Dialog, InputNumberModule, InputTextModule, MultiSelectModule, Refusal],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
-    <p-dialog
-      closeAriaLabel="Close"
-      [visible]="true"
-      (visibleChange)="$event || done.emit()"
-      [modal]="true"
-      [draggable]="false"
-      [header]="mould()?.label ?? 'A further mould'"
-      [style]="{ width: '420px' }">
+    <kv-dialog (closed)="done.emit()" [heading]="mould()?.label ?? 'A further mould'" [width]="420">
       <form (ngSubmit)="save()" autocomplete="off">
         @if (mould(); as mould) {
           <p class="kv-soft">{{ mould.used }} pulls used, {{ mould.owed }} owed</p>
@@ -89,7 +73,7 @@ import { Submission } from '../../shared/submission';
           <button pButton type="button" severity="secondary" [text]="true" (click)="done.emit()">Back</button>
         </div>
       </form>
-    </p-dialog>
+    </kv-dialog>
   `,
   styles: `
     .check {

@@ -11,7 +11,7 @@ import {
 import { FormsModule } from '@angular/forms';
 import type { ChangeSection, WorkAnswer } from '@kalvet/core';
 import { ButtonModule } from 'primeng/button';
-import { DialogModule } from 'primeng/dialog';
+import { Dialog } from '../../shared/dialog.component';
 import { InputTextModule } from 'primeng/inputtext';
 import { Field } from '../../shared/field.component';
 import { QuantityInput } from '../../shared/quantity-input.component';
@@ -31,17 +31,10 @@ type Numbers = Record<(typeof FIELDS)[number]['key'], number | null>;
 /** Changes a section's figures, saying first what steps come and go. */
 @Component({
   selector: 'kv-section-form',
-  imports: [Field, FormsModule, ButtonModule, DialogModule, QuantityInput, InputTextModule, Refusal],
+  imports: [Field, FormsModule, ButtonModule, Dialog, QuantityInput, InputTextModule, Refusal],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
-    <p-dialog
-      closeAriaLabel="Close"
-      [visible]="true"
-      (visibleChange)="$event || done.emit()"
-      [modal]="true"
-      [draggable]="false"
-      [header]="'Section ' + section().name"
-      [style]="{ width: '460px' }">
+    <kv-dialog (closed)="done.emit()" [heading]="'Section ' + section().name" [width]="460">
       <form (ngSubmit)="save()" autocomplete="off">
         <kv-field label="Name" for="section-name">
           <input pInputText id="section-name" name="name" [ngModel]="name()" (ngModelChange)="name.set($event)" />
@@ -92,7 +85,7 @@ type Numbers = Record<(typeof FIELDS)[number]['key'], number | null>;
           <button pButton type="button" severity="secondary" [text]="true" (click)="done.emit()">Back</button>
         </div>
       </form>
-    </p-dialog>
+    </kv-dialog>
   `,
   styles: `
     .two {

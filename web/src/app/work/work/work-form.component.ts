@@ -12,7 +12,7 @@ import { FormsModule } from '@angular/forms';
 import type { ChangeWork, WorkAnswer } from '@kalvet/core';
 import { APPROVAL_NAMES } from '@kalvet/core';
 import { ButtonModule } from 'primeng/button';
-import { DialogModule } from 'primeng/dialog';
+import { Dialog } from '../../shared/dialog.component';
 import { InputTextModule } from 'primeng/inputtext';
 import { SelectModule } from 'primeng/select';
 import { Field } from '../../shared/field.component';
@@ -22,17 +22,10 @@ import { CarefulChange } from './consequences';
 /** Changes what a work is called, its finish and whose waxes are shown, saying first what steps come and go. */
 @Component({
   selector: 'kv-work-form',
-  imports: [Field, FormsModule, ButtonModule, DialogModule, InputTextModule, SelectModule, Refusal],
+  imports: [Field, FormsModule, ButtonModule, Dialog, InputTextModule, SelectModule, Refusal],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
-    <p-dialog
-      closeAriaLabel="Close"
-      [visible]="true"
-      (visibleChange)="$event || done.emit()"
-      [modal]="true"
-      [draggable]="false"
-      [header]="work().title"
-      [style]="{ width: '460px' }">
+    <kv-dialog (closed)="done.emit()" [heading]="work().title" [width]="460">
       <form (ngSubmit)="save()" autocomplete="off">
         <kv-field label="Title" for="work-title">
           <input pInputText id="work-title" name="title" [ngModel]="title()" (ngModelChange)="title.set($event)" />
@@ -72,7 +65,7 @@ import { CarefulChange } from './consequences';
           <button pButton type="button" severity="secondary" [text]="true" (click)="done.emit()">Back</button>
         </div>
       </form>
-    </p-dialog>
+    </kv-dialog>
   `,
   styles: `
     .row {
