@@ -15,13 +15,11 @@ import type { Expectation, HeatAnswer, StepForm } from '@kalvet/core';
 import type { PourTree } from '@kalvet/core';
 import { around, kg as kilograms, kindOf, outcomeOf, say } from '@kalvet/core';
 import { ButtonModule } from 'primeng/button';
-import { TextareaModule } from 'primeng/textarea';
 import { readingsAsked } from '../route/draft';
 import { RecordDraft } from '../route/record-draft';
 import { Readings } from '../route/readings.component';
 import { WhoWhen } from '../route/who-when.component';
 import { Choices } from '../shared/choices.component';
-import { Field } from '../shared/field.component';
 import { Refusal } from '../shared/refusal.component';
 import { ShopService } from '../shared/shop.service';
 import { Submission } from '../shared/submission';
@@ -29,7 +27,7 @@ import { Submission } from '../shared/submission';
 /** Records how one tree of a heat was poured. */
 @Component({
   selector: 'kv-heat-pour',
-  imports: [Field, FormsModule, ButtonModule, Choices, TextareaModule, Readings, Refusal, WhoWhen],
+  imports: [FormsModule, ButtonModule, Choices, Readings, Refusal, WhoWhen],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     <form (ngSubmit)="record()" autocomplete="off">
@@ -60,21 +58,7 @@ import { Submission } from '../shared/submission';
           </div>
         }
         <kv-readings [asked]="asked()" [form]="tree()" [given]="given" [wrong]="sending.fields()" />
-        <kv-who-when
-          [(endedAt)]="given.endedAt"
-          [(startedAt)]="given.startedAt"
-          [(by)]="given.by"
-          [wrong]="sending.fields()" />
-        <kv-field [label]="chosen()?.why ? 'Why' : 'Note (if any)'" for="pour-note" [error]="sending.fields()['note']">
-          <textarea
-            pTextarea
-            id="pour-note"
-            name="note"
-            rows="2"
-            [ngModel]="given.note()"
-            (ngModelChange)="given.note.set($event)"
-            maxlength="1000"></textarea>
-        </kv-field>
+        <kv-who-when [given]="given" [wrong]="sending.fields()" noteId="pour-note" [asksWhy]="chosen()?.why === true" />
         <kv-refusal
           [submission]="sending"
           (override)="record(true)"

@@ -13,7 +13,6 @@ import { FormsModule } from '@angular/forms';
 import type { DayLine, RecordMany as Tray, TrayForm, TrayLine } from '@kalvet/core';
 import { kindOf, outcomeOf } from '@kalvet/core';
 import { ButtonModule } from 'primeng/button';
-import { TextareaModule } from 'primeng/textarea';
 import { readingsAsked, startReadings } from './draft';
 import { RecordDraft } from './record-draft';
 import { ReadingField } from './reading-field.component';
@@ -26,7 +25,6 @@ import { WhoWhen } from './who-when.component';
 import { Choices } from '../shared/choices.component';
 import { Api, asApiError } from '../shared/api.service';
 import { Cautions } from '../shared/cautions.component';
-import { Field } from '../shared/field.component';
 import { Leaving } from '../shared/leaving.component';
 import { Opened } from '../shared/opened.directive';
 import { Refusal } from '../shared/refusal.component';
@@ -36,20 +34,7 @@ import { Submission } from '../shared/submission';
 /** Records several steps of one kind at once, all of them or none: each with what its own plan says and what is read of it. */
 @Component({
   selector: 'kv-record-many',
-  imports: [
-    Leaving,
-    Field,
-    FormsModule,
-    ButtonModule,
-    Choices,
-    TextareaModule,
-    Cautions,
-    ReadingField,
-    Readings,
-    Refusal,
-    TrayTable,
-    WhoWhen,
-  ],
+  imports: [Leaving, FormsModule, ButtonModule, Choices, Cautions, ReadingField, Readings, Refusal, TrayTable, WhoWhen],
   changeDetection: ChangeDetectionStrategy.OnPush,
   hostDirectives: [Opened],
   templateUrl: './record-many.component.html',

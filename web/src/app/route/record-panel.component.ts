@@ -14,11 +14,9 @@ import {
   worstVerdict,
 } from '@kalvet/core';
 import { ButtonModule } from 'primeng/button';
-import { TextareaModule } from 'primeng/textarea';
 import { Choices } from '../shared/choices.component';
 import { WordsPipe } from '../shared/words.pipe';
 import { Cautions } from '../shared/cautions.component';
-import { Field } from '../shared/field.component';
 import { Refusal } from '../shared/refusal.component';
 import { Session } from '../shared/session.service';
 import { ShopService } from '../shared/shop.service';
@@ -37,19 +35,7 @@ const WORTH_BEGINNING_MIN = 30;
 /** The one panel that any step is recorded with, built from the definitions of its readings and outcomes. */
 @Component({
   selector: 'kv-record-panel',
-  imports: [
-    Field,
-    FormsModule,
-    ButtonModule,
-    Choices,
-    TextareaModule,
-    Cautions,
-    Part,
-    Refusal,
-    Readings,
-    WhoWhen,
-    WordsPipe,
-  ],
+  imports: [FormsModule, ButtonModule, Choices, Cautions, Part, Refusal, Readings, WhoWhen, WordsPipe],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './record-panel.component.html',
   styleUrl: './panel.css',

@@ -73,6 +73,17 @@ export class FloorPage {
   protected readonly wayInto = inject(WAY_INTO);
   protected readonly colour = roomColour;
   protected readonly rail = RAIL;
+  /** What a shop looks like with work in it, for whoever has none yet. */
+  protected readonly examples = [
+    {
+      src: '/example/floor.png',
+      says: 'The Floor: every piece stands as a disc in the room where it is; what wants a decision comes first at the foot.',
+    },
+    {
+      src: '/example/piece.png',
+      says: 'A piece: each section step by step, what it weighs against its plan, and what comes next.',
+    },
+  ];
 
   protected readonly filter = computed(() => {
     const query = this.query();
