@@ -98,7 +98,7 @@ function readingsOf({ step, moulds, casts }: StepForm): Record<string, unknown> 
     'make-mould': { lifePulls: 60 },
     pull: { mouldId: moulds[0]?.id, wax: 'pattern', potC: 80 },
     'chase-wax': { waxKg: 0.75, markPutIn: true },
-    'join-tree': { castIds: onTree, bars: [], cup: true },
+    'join-tree': { castIds: onTree, bars: [] },
     coat: { slurry: 'backup', stucco: 'coarse' },
     'leak-test': { how: 'light' },
     'knock-out': { castKg: Object.fromEntries(onTree.map((id) => [id, 6.4])) },
