@@ -18,6 +18,8 @@ import { exec } from './exec.mjs';
 import { DIST, ROOT } from './paths.mjs';
 import { Told, say } from './say.mjs';
 
+const EXAMPLES = ['floor.png', 'piece.png'];
+
 const PARTS = {
   cli: {
     inputs: ['core/src', 'cli/src', 'scripts/lib/build.mjs', 'package-lock.json'],
@@ -46,7 +48,10 @@ const PARTS = {
     make: (outdir) => bundle(outdir, { main: 'bench/main.ts' }),
   },
   web: {
-    inputs: ['core/src', 'web/src', 'web/angular.json', 'web/tsconfig.json', 'tsconfig.base.json', 'package-lock.json'],
+    inputs: [
+      ...['core/src', 'web/src', 'web/angular.json', 'web/tsconfig.json', 'tsconfig.base.json', 'package-lock.json'],
+      ...EXAMPLES.map((name) => `docs/screenshots/${name}`),
+    ],
     make: makeWeb,
   },
 };
@@ -138,6 +143,9 @@ async function makeWeb(outdir) {
   }
   // The geometry kernel's program; the browser's worker fetches it where a model needs it.
   copyFileSync(join(ROOT, 'node_modules/manifold-3d/manifold.wasm'), join(outdir, 'manifold.wasm'));
+  // What an empty shop shows as an example: the pictures of the demo foundry.
+  mkdirSync(join(outdir, 'example'));
+  for (const name of EXAMPLES) copyFileSync(join(ROOT, 'docs/screenshots', name), join(outdir, 'example', name));
   await packFiles(outdir);
 }
 

@@ -7,6 +7,8 @@ import { ShopService } from './shop.service';
 
 /** What is kept of a unit that was converted: finer than any scale, coarser than the noise of the conversion. */
 const KEPT_DECIMALS = 4;
+/** What was understood is shown no finer than a gram or a micrometre. */
+const MOST_SHOWN = 3;
 
 /**
  * A number with its unit. A bare number is in the reader's own unit; any unit of the kind is understood: `2,43`,
@@ -104,7 +106,9 @@ export class QuantityInput {
     const text = this.text();
     const value = this.value();
     if (this.own()?.text !== text || value === null || Number.isNaN(value) || !this.sign()) return '';
-    return this.shop.amount(value, this.unit());
+    // Not a digit less than was typed, nor fewer than the reading has.
+    const typed = /\.(\d+)$/.exec(String(Number(value.toFixed(MOST_SHOWN))))?.[1]?.length ?? 0;
+    return this.shop.amount(value, this.unit(), Math.max(this.decimals() ?? 0, typed));
   });
 
   protected read(text: string): void {
