@@ -128,7 +128,7 @@ await run(async () => {
   const journeys = async () => {
     if (!wants('journeys')) return;
     const all = readdirSync(join(ROOT, 'e2e')).filter((name) => name.endsWith('.e2e.ts'));
-    const first = all.filter((name) => /^(thread|manager|two-people|units|sign-in)\./.test(name));
+    const first = all.filter((name) => /^(thread|manager|two-people|units|sign-in|daily|effort)\./.test(name));
     const rest = all.filter((name) => !first.includes(name));
     await withDatabase(programs, (database, folder) =>
       withDatabase(programs, (other, otherFolder) =>

@@ -45,7 +45,7 @@ import { Api } from './api.service';
     }
     @media (max-width: 820px) {
       :host ::ng-deep .p-autocomplete-input {
-        width: 140px;
+        width: 118px;
       }
     }
   `,

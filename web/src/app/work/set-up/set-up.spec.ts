@@ -1,5 +1,9 @@
 import type { HttpTestingController } from '@angular/common/http/testing';
+import { ApplicationRef } from '@angular/core';
 import type { ComponentFixture } from '@angular/core/testing';
+import { TestBed } from '@angular/core/testing';
+import { Router } from '@angular/router';
+import type { SetUpWork } from '@kalvet/core';
 import { bed, page, press, show, type } from '../../testing/screen';
 import { SetUpPage } from './set-up.page';
 
@@ -109,5 +113,82 @@ describe('setting up a work', () => {
       'must be at least 1',
     ]);
     expect(page(fixture).querySelector<HTMLInputElement>('#title')!.value).toBe('Heron');
+  });
+
+  it('asks about a wax that does not fit its wall, puts in what was meant, and records it where it is so', async () => {
+    await type(fixture, '#title', 'Heron');
+    await type(fixture, '#area-0', '1600');
+    await type(fixture, '#expected-wax-0', '750');
+    expect(page(fixture).textContent).toContain('a wall of 5 mm over 1600 cm² takes 0.74 kg');
+    await press(fixture, '[data-test=meant]');
+    expect(page(fixture).querySelector<HTMLInputElement>('#expected-wax-0')!.value).toBe('0.75');
+    expect(page(fixture).querySelector('kv-doubt')).toBeNull();
+  });
+});
+
+describe('setting a work up anew', () => {
+  const section = {
+    wallMm: 5,
+    metalHeightMm: 300,
+    expectedWaxKg: 1.1,
+    areaCm2: null,
+    seamM: null,
+    deep: false,
+    typed: {},
+  };
+  const setUp: SetUpWork = {
+    id: 'w-1',
+    code: 'HER',
+    title: 'Heron, Listening',
+    artist: 'Aldous Fenn',
+    editionSize: 8,
+    artistProofs: 1,
+    alloyId: 'C90500',
+    method: 'shell',
+    approval: 'each',
+    finish: 'grey green',
+    finishing: 'patina',
+    glyph: 'bird',
+    dueDate: null,
+    sections: [
+      { ...section, name: 'Body' },
+      { ...section, name: 'Wing A' },
+      { ...section, name: 'Wing B' },
+    ],
+    moulds: [
+      { name: 'body', sections: [1], pullsBefore: 2 },
+      { name: 'wings', sections: [2, 3], pullsBefore: 2 },
+    ],
+  };
+
+  it('shows the work as it was filled in, and sends it with what was changed and its version', async () => {
+    const http = bed();
+    const fixture = await show(SetUpPage, { id: 'w-1' });
+    http.expectOne('/api/works/w-1').flush({ setUp, work: { version: 4 } });
+    await fixture.whenStable();
+    const value = (css: string) => page(fixture).querySelector<HTMLInputElement>(css)!.value;
+    expect(['#title', '#code', '#name-1', '#mould-1', '#mould-2', '#pulls'].map(value)).toEqual([
+      'Heron, Listening',
+      'HER',
+      'Wing A',
+      '2',
+      '2',
+      '2',
+    ]);
+    await type(fixture, '#height-0', '420');
+    await press(fixture, '[data-test=set-up]');
+    const { request } = http.expectOne('/api/works/w-1/set-up');
+    expect([request.method, request.body.version, request.body.sections[0].metalHeightMm]).toEqual(['PUT', 4, 420]);
+    // Moulds for the same sections keep their names.
+    expect(request.body.moulds).toEqual(setUp.moulds);
+    expect([request.body.alloyId, request.body.approval, request.body.artistProofs]).toEqual(['C90500', 'each', 1]);
+  });
+
+  it('has nothing to set up once something of it is begun', async () => {
+    const http = bed([{ path: 'works/:id', children: [] }]);
+    await show(SetUpPage, { id: 'w-1' });
+    http.expectOne('/api/works/w-1').flush({ setUp: null, work: { version: 5 } });
+    await TestBed.inject(ApplicationRef).whenStable();
+    expect(TestBed.inject(Router).url).toBe('/works/w-1');
   });
 });
