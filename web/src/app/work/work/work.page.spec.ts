@@ -56,7 +56,7 @@ describe('the page of a work', () => {
 
   it('says what comes first while nothing is begun, and leads to the form it was set up with', async () => {
     await open(work());
-    expect(text()).toContain('What comes first Make mould');
+    expect(text()).toContain('What comes firstMake mould');
     expect(page(fixture).querySelector('[data-test=set-up-anew]')!.getAttribute('href')).toBe('/works/w-1/set-up');
     expect(page(fixture).querySelector('[data-test=change-work]')).toBeNull();
   });
