@@ -10,12 +10,11 @@ import {
 } from '@angular/core';
 import { FormsModule } from '@angular/forms';
 import type { ChangeSection, WorkAnswer } from '@kalvet/core';
-import { ButtonModule } from 'primeng/button';
 import { Dialog } from '../../shared/dialog.component';
 import { InputTextModule } from 'primeng/inputtext';
 import { Field } from '../../shared/field.component';
 import { QuantityInput } from '../../shared/quantity-input.component';
-import { Refusal } from '../../shared/refusal.component';
+import { Careful } from './careful.component';
 import { CarefulChange } from './consequences';
 
 const FIELDS = [
@@ -31,7 +30,7 @@ type Numbers = Record<(typeof FIELDS)[number]['key'], number | null>;
 /** Changes a section's figures, saying first what steps come and go. */
 @Component({
   selector: 'kv-section-form',
-  imports: [Field, FormsModule, ButtonModule, Dialog, QuantityInput, InputTextModule, Refusal],
+  imports: [Careful, Field, FormsModule, Dialog, QuantityInput, InputTextModule],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     <kv-dialog (closed)="done.emit()" [heading]="'Section ' + section().name" [width]="460">
@@ -67,23 +66,7 @@ type Numbers = Record<(typeof FIELDS)[number]['key'], number | null>;
             (ngModelChange)="deep.set($event)" />
           <label for="section-deep">A deep, narrow hollow: its coats dry three times as long</label>
         </div>
-        @if (change.lines()?.length) {
-          <div class="says" role="status">
-            <b>What this does</b>
-            <ul>
-              @for (line of change.lines(); track line) {
-                <li>{{ line }}</li>
-              }
-            </ul>
-          </div>
-        }
-        <kv-refusal [submission]="change.sending" (reload)="done.emit()" />
-        <div class="row">
-          <button pButton type="submit" data-test="save-section" [disabled]="!ready() || change.asking()">
-            {{ change.lines()?.length ? 'Do it' : 'Save' }}
-          </button>
-          <button pButton type="button" severity="secondary" [text]="true" (click)="done.emit()">Back</button>
-        </div>
+        <kv-careful [change]="change" [ready]="ready()" test="save-section" (left)="done.emit()" />
       </form>
     </kv-dialog>
   `,
@@ -93,17 +76,11 @@ type Numbers = Record<(typeof FIELDS)[number]['key'], number | null>;
       grid-template-columns: 1fr 1fr;
       gap: 0 12px;
     }
-    .check,
-    .row {
+    .check {
       display: flex;
       gap: 9px;
       align-items: center;
       margin-bottom: 10px;
-    }
-    .says {
-      padding: 8px 10px;
-      margin-bottom: 10px;
-      background: var(--kv-warn-pale);
     }
   `,
 })

@@ -11,18 +11,17 @@ import {
 import { FormsModule } from '@angular/forms';
 import type { ChangeWork, WorkAnswer } from '@kalvet/core';
 import { APPROVAL_NAMES } from '@kalvet/core';
-import { ButtonModule } from 'primeng/button';
 import { Dialog } from '../../shared/dialog.component';
 import { InputTextModule } from 'primeng/inputtext';
 import { SelectModule } from 'primeng/select';
 import { Field } from '../../shared/field.component';
-import { Refusal } from '../../shared/refusal.component';
+import { Careful } from './careful.component';
 import { CarefulChange } from './consequences';
 
 /** Changes what a work is called, its finish and whose waxes are shown, saying first what steps come and go. */
 @Component({
   selector: 'kv-work-form',
-  imports: [Field, FormsModule, ButtonModule, Dialog, InputTextModule, SelectModule, Refusal],
+  imports: [Careful, Field, FormsModule, Dialog, InputTextModule, SelectModule],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     <kv-dialog (closed)="done.emit()" [heading]="work().title" [width]="460">
@@ -47,36 +46,9 @@ import { CarefulChange } from './consequences';
             (ngModelChange)="approval.set($event)"
             appendTo="body" />
         </kv-field>
-        @if (change.lines()?.length) {
-          <div class="says" role="status">
-            <b>What this does</b>
-            <ul>
-              @for (line of change.lines(); track line) {
-                <li>{{ line }}</li>
-              }
-            </ul>
-          </div>
-        }
-        <kv-refusal [submission]="change.sending" (reload)="done.emit()" />
-        <div class="row">
-          <button pButton type="submit" data-test="save-work" [disabled]="!ready() || change.asking()">
-            {{ change.lines()?.length ? 'Do it' : 'Save' }}
-          </button>
-          <button pButton type="button" severity="secondary" [text]="true" (click)="done.emit()">Back</button>
-        </div>
+        <kv-careful [change]="change" [ready]="ready()" test="save-work" (left)="done.emit()" />
       </form>
     </kv-dialog>
-  `,
-  styles: `
-    .row {
-      display: flex;
-      gap: 9px;
-    }
-    .says {
-      padding: 8px 10px;
-      margin-bottom: 10px;
-      background: var(--kv-warn-pale);
-    }
   `,
 })
 export class WorkForm {
