@@ -6,7 +6,7 @@ import { Replanner } from './replanner.ts';
 import { compareProjections } from '../shop/project.ts';
 import { WallClock } from './wall-clock.ts';
 
-const only = ({ id, version, count, calendarId, setupMinutes }: Resource) => ({
+const kept = ({ id, version, count, calendarId, setupMinutes }: Resource) => ({
   id,
   version,
   count,
@@ -142,7 +142,7 @@ describe('dates in the shop', () => {
   it('are saved together or not at all', async () => {
     const { resources, settings } = await shop.get<PlanningAnswer>('/api/planning');
     const [first] = resources;
-    const more = { ...only(first!), count: first!.count + 1 };
+    const more = { ...kept(first!), count: first!.count + 1 };
     const cups = [{ name: 'own', topRadiusMm: 40, bottomRadiusMm: 20, heightMm: 70 }];
     const broken = { version: 0, resources: [more], cups, times: { coat: { minutes: 600 } } };
     expect((await shop.send('put', '/api/settings', broken)).status).toBe(400);
