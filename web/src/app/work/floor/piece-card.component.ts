@@ -41,6 +41,18 @@ export class PieceCard {
     computation: () => undefined,
   });
 
+  /** Recorded a moment ago, and still in the list that was read before: whoever presses Enter again must not open it. */
+  private readonly past = linkedSignal<FloorPiece, string | undefined>({
+    source: this.piece,
+    computation: () => undefined,
+  });
+  protected readonly next = computed(() => this.piece().next.filter(({ stepId }) => stepId !== this.past()));
+
+  protected recorded(): void {
+    this.past.set(this.stepId());
+    this.stepId.set(undefined);
+  }
+
   constructor() {
     inject(Opened).left.subscribe(() => this.closed.emit());
   }

@@ -1,9 +1,11 @@
 import type { HttpTestingController } from '@angular/common/http/testing';
 import { TestBed } from '@angular/core/testing';
+import { By } from '@angular/platform-browser';
 import { Router } from '@angular/router';
 import { RouterTestingHarness } from '@angular/router/testing';
 import type { PieceAnswer, StepView } from '@kalvet/core';
 import { floorPiece, nextStep, planStand, stepForm, stepView } from '../../testing/pieces';
+import { StepPanel } from '../../route/step-panel.component';
 import { bed } from '../../testing/screen';
 import { PiecePage } from './piece.page';
 
@@ -122,6 +124,19 @@ describe('the page of a piece', () => {
       .flush({ error: { code: 'not found', message: 'There is no such step.' } }, { status: 404, statusText: 'x' });
     await harness.fixture.whenStable();
     expect(text()).toContain('There is no such step.');
+  });
+
+  it('does not offer again what was recorded a moment ago, before the piece is read again', async () => {
+    await open('/pieces/p4?step=open', answer([over, running]));
+    http
+      .expectOne('/api/steps/open/form')
+      .flush(stepForm({ id: 'open', kind: 'patch', room: 'burnout', name: 'Patch' }));
+    await harness.fixture.whenStable();
+    harness.routeDebugElement!.query(By.directive(StepPanel)).componentInstance.done.emit();
+    await harness.fixture.whenStable();
+    expect(root().querySelector('[data-test=record-next]')).toBeNull();
+    await give(answer([over], { next: [nextStep({ stepId: 'then', name: 'Refire' })] }));
+    expect(root().querySelector('[data-test=record-next]')!.getAttribute('aria-label')).toContain('Record Refire');
   });
 
   it('offers nothing to record on a piece that is delivered or cancelled', async () => {

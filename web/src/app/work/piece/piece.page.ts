@@ -112,6 +112,14 @@ export class PiecePage {
       return step && !isOpen(step) ? step : undefined;
     },
   });
+  /** Recorded a moment ago, and still in the list that was read before: whoever presses Enter again must not open it. */
+  private readonly past = linkedSignal<PieceAnswer | undefined, string | undefined>({
+    source: this.answer,
+    computation: () => undefined,
+  });
+  protected readonly next = computed(() =>
+    (this.answer()?.piece.next ?? []).filter(({ stepId }) => stepId !== this.past()),
+  );
   private readonly now = viewChild<ElementRef<HTMLElement>>('now');
   protected readonly rail = computed(() => RAIL.map((room) => ({ room, text: this.roomText(room) })));
 
@@ -140,6 +148,12 @@ export class PiecePage {
 
   protected read(): void {
     this.again.next();
+  }
+
+  protected recorded(): void {
+    this.past.set(this.step());
+    this.open(null);
+    this.read();
   }
 
   protected open(stepId: string | null): void {
