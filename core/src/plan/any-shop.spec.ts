@@ -6,9 +6,9 @@ import { holdingChain } from './why.ts';
 import { oddFoundry } from '../testing/odd-foundry.ts';
 
 describe('in any shop', () => {
-  for (let seed = 1; seed <= 12; seed++)
+  for (let seed = 1; seed <= 18; seed++)
     it(`number ${seed} is planned, searched and planned anew by the rules`, () => {
-      const given = oddFoundry(seed);
+      const given = oddFoundry(seed, { fires: seed > 12 });
       const first = planProblem(given, { iterations: 0 });
       expect(first.status).withContext(JSON.stringify(first.messages)).toBe('feasible');
       const searched = planProblem(given, { iterations: 80, seed });
@@ -37,7 +37,7 @@ describe('in any shop', () => {
         if (was.get(id)! < 2 * now) expect([id, start]).toEqual([id, was.get(id)!]);
       // What starts no sooner than planned ends at most by what its last step can be quicker.
       for (const { planned, p50, p90 } of promiseDates(given, searched, { runs: 20 }).jobs)
-        expect(planned - 1000 <= p50 && p50 <= p90).toBeTrue();
+        expect(planned - 1440 <= p50 && p50 <= p90).toBeTrue();
       // What holds a piece leads back to something that holds nothing.
       const { chain } = holdingChain(given, searched, 'P0');
       expect(chain[0]!.end).toBe(

@@ -1,10 +1,13 @@
 import { listUnder } from '../units/lists.ts';
 import type { Compiled, Task } from './compile.ts';
 import { compile } from './compile.ts';
+import type { LoadShape } from './load-rules.ts';
+import { startByNeeds } from './load-rules.ts';
 import { earliestStart, endOf } from './openings.ts';
 import { objectiveOf } from './objective.ts';
 import type { PlanMessage, PlanProblem, Schedule, ScheduledTask } from './problem.ts';
 import { LAST_MINUTE, UNITS_TOLERANCE } from './problem.ts';
+import { shareOut } from './share-out.ts';
 
 type Say = (text: string, ...ids: string[]) => void;
 
@@ -34,7 +37,7 @@ export function checkSchedule(problem: PlanProblem, schedule: Schedule, compiled
   const loads = loadsOf(compiled, placed, say);
   compiled.tasks.forEach((task) => checkTask(task, placed[task.place]!, loads, say));
   checkLinks(compiled, placed, say);
-  checkCapacities(compiled, placed, say);
+  checkCapacities(compiled, placed, loads, say);
   checkLoads(compiled, placed, loads, say);
   checkObjective(problem, schedule, placed, loads, say);
   return broken;
@@ -98,13 +101,23 @@ function overuse(uses: readonly { start: number; end: number; units: number }[],
   return undefined;
 }
 
-function checkCapacities({ tasks, resources }: Compiled, placed: readonly ScheduledTask[], say: Say): void {
+function checkCapacities(
+  { tasks, resources, loadRules }: Compiled,
+  placed: readonly ScheduledTask[],
+  loads: Loads,
+  say: Say,
+): void {
   const uses = new Map<number, { start: number; end: number; units: number }[]>();
   for (const { place, takes } of tasks)
     for (const { resource, units } of takes) {
       const { start, end } = placed[place]!;
       listUnder(uses, resource, { start, end, units });
     }
+  for (const members of loads.values()) {
+    const { start, end } = placed[members[0]!.place]!;
+    for (const { resource, units, before } of loadRules[members[0]!.batch!.resource]!.needs)
+      listUnder(uses, resource, { start: start - before, end, units });
+  }
   for (const [resource, list] of uses) {
     const { id, capacity } = resources[resource]!;
     const at = overuse(list, capacity);
@@ -112,8 +125,13 @@ function checkCapacities({ tasks, resources }: Compiled, placed: readonly Schedu
   }
 }
 
-function checkLoads({ resources }: Compiled, placed: readonly ScheduledTask[], loads: Loads, say: Say): void {
-  const runs = new Map<number, { start: number; end: number; units: number }[]>();
+function checkLoads(
+  { resources, loadRules }: Compiled,
+  placed: readonly ScheduledTask[],
+  loads: Loads,
+  say: Say,
+): void {
+  const runs = new Map<number, LoadShape[]>();
   for (const [name, members] of loads) {
     const { resource } = members[0]!.batch!;
     const { id, capacity, batch } = resources[resource]!;
@@ -127,12 +145,22 @@ function checkLoads({ resources }: Compiled, placed: readonly ScheduledTask[], l
     const units = members.reduce((sum, member) => sum + member.batch!.units, 0);
     if (end > start && units > capacity + UNITS_TOLERANCE) say(`holds ${units} of ${capacity}`, name, id);
     if (members.length > (batch!.maxTasks ?? Infinity)) say(`holds ${members.length} tasks`, name, id);
-    listUnder(runs, resource, { start, end: end + (batch!.setup ?? 0), units: 1 });
+    listUnder(runs, resource, { start, end, units, key: members[0]!.batch!.key });
+    // What began or is pinned is there whatever the hours.
+    const rule = loadRules[resource]!;
+    const isUnbroken = members.some(({ spans }) => spans === 'unbroken');
+    if (members.some(({ fixed }) => fixed === null) && startByNeeds(rule, start, end, isUnbroken) !== start)
+      say('what it holds is not open', name, ...rule.needs.map((need) => resources[need.resource]!.id));
   }
   for (const [resource, list] of runs) {
-    const { id, batch } = resources[resource]!;
-    const at = overuse(list, batch!.machines ?? 1);
-    if (at !== undefined) say(`more loads than machines, or no time for setting up, at ${at}`, id);
+    const rule = loadRules[resource]!;
+    const at = rule.isOrdered
+      ? shareOut(rule, list).stuck
+      : overuse(
+          list.map(({ start, end }) => ({ start, end: end + rule.setup, units: 1 })),
+          rule.machines,
+        );
+    if (at !== undefined) say(`more loads than machines, or no time for setting up, at ${at}`, resources[resource]!.id);
   }
 }
 

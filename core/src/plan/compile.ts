@@ -1,6 +1,8 @@
 import { DAY_MIN } from '../units/instant.ts';
 import { topological } from './cycle.ts';
 import { dayNumber } from './dates.ts';
+import type { LoadRule } from './load-rules.ts';
+import { leastSetup, loadRule } from './load-rules.ts';
 import type { Openings } from './openings.ts';
 import { intersect, openingsOf } from './openings.ts';
 import type { PlanProblem, PlanResource, Spans } from './problem.ts';
@@ -32,9 +34,15 @@ export interface Task {
   readonly takes: readonly Take[];
   /** The resource in loads, if it needs one. */
   readonly batch: (Take & { readonly key: string | undefined }) | null;
+  /** What any load that it is in asks for: its least setup, and the minute from which that may go on. Null where nothing. */
+  readonly inLoad: { readonly rule: LoadRule; readonly lead: number; readonly from: number } | null;
   readonly earliest: number;
   readonly fixed: number | null;
 }
+
+/** Every ordinary resource that is in use while a task runs: by itself or by its load. */
+export const usesOf = ({ takes, inLoad }: Task): readonly { readonly resource: number }[] =>
+  inLoad === null || inLoad.rule.needs.length === 0 ? takes : [...takes, ...inLoad.rule.needs];
 
 /** A valid problem made ready for many questions. */
 export interface Compiled {
@@ -44,6 +52,8 @@ export interface Compiled {
   /** Arcs into and out of each task; those into a fixed task are left out, since they do not bind it. */
   readonly into: readonly (readonly Arc[])[];
   readonly out: readonly (readonly Arc[])[];
+  /** By the resource; null where it does not work in loads. */
+  readonly loadRules: readonly (LoadRule | null)[];
   /** When each resource is open by its own calendar. */
   readonly openings: readonly Openings[];
   /** From this minute on every week has the same hours. */
@@ -90,6 +100,29 @@ export function compile(problem: PlanProblem): Compiled {
     byResources.set(resources, common.get(key)!);
     return common.get(key)!;
   };
+  const users = new Map<string, number>();
+  for (const { needs } of problem.tasks)
+    for (const { resource } of needs) users.set(resource, (users.get(resource) ?? 0) + 1);
+  const loadRules = problem.resources.map((resource) =>
+    resource.batch
+      ? loadRule(resource, users.get(resource.id) ?? 0, openings, (id) => ({
+          place: resourceAt.get(id)!,
+          open: commonOf([resourceAt.get(id)!]),
+        }))
+      : null,
+  );
+  /** The first end of what began before the plan does, in each resource; what follows it may be set up from then on. */
+  const begun = new Float64Array(problem.resources.length);
+  for (const { fixedStart = 0, needs } of problem.tasks)
+    for (const { resource } of needs) {
+      const at = resourceAt.get(resource)!;
+      begun[at] = Math.min(begun[at]!, fixedStart);
+    }
+  const inLoadOf = (batch: Task['batch']): Task['inLoad'] => {
+    const rule = batch && loadRules[batch.resource]!;
+    if (!rule || (!rule.isFirstSetUp && rule.needs.length === 0)) return null;
+    return { rule, lead: rule.isFirstSetUp ? leastSetup(rule, batch.units) : 0, from: begun[batch.resource]! };
+  };
   const tasks = problem.tasks.map((task, place): Task => {
     const needs = task.needs.map(({ resource, units, key }) => ({
       resource: resourceAt.get(resource)!,
@@ -107,6 +140,7 @@ export function compile(problem: PlanProblem): Compiled {
       open: commonOf(needs.map(({ resource }) => resource)),
       takes: needs.filter((need) => need !== inLoads).map(({ resource, units }) => ({ resource, units })),
       batch: inLoads ?? null,
+      inLoad: inLoadOf(inLoads ?? null),
       earliest: Math.max(problem.jobs[job]!.release ?? 0, task.earliest ?? 0),
       fixed: task.fixedStart ?? null,
     };
@@ -129,6 +163,7 @@ export function compile(problem: PlanProblem): Compiled {
     problem,
     tasks,
     resources: problem.resources,
+    loadRules,
     openings: problem.resources.map((_, i) => commonOf([i])),
     steadyFrom: problem.calendars.reduce(
       (last, { closed = [], extra = [] }) =>

@@ -1,4 +1,5 @@
 import type { Arc, Compiled, Task } from './compile.ts';
+import { impossibleLoad, pinnedSetup } from './conflict-loads.ts';
 import { endOf, shareOpen } from './openings.ts';
 import { listUnder } from '../units/lists.ts';
 import type { PlanMessage } from './problem.ts';
@@ -12,7 +13,7 @@ import { longestDurations, relax, relaxed } from './relax.ts';
 export function provenConflict(compiled: Compiled): PlanMessage[] {
   const single = impossibleTasks(compiled);
   if (single.length > 0) return single;
-  const pinned = pinnedConflict(compiled);
+  const pinned = pinnedConflict(compiled) ?? pinnedSetup(compiled);
   if (pinned) return [pinned];
   const circle = lagCircle(compiled);
   if (circle) return [linksMessage(compiled, circle)];
@@ -93,7 +94,8 @@ function crowdedPair({ tasks, resources, out, order }: Compiled, starts: Float64
 }
 
 /** Tasks that fit nowhere by themselves. */
-function impossibleTasks({ tasks, resources }: Compiled): PlanMessage[] {
+function impossibleTasks(compiled: Compiled): PlanMessage[] {
+  const { tasks, resources } = compiled;
   return tasks.flatMap((task): PlanMessage[] => {
     const path = `tasks[${task.place}]`;
     const says = (text: string, ...ids: string[]) => [{ path, ids: [task.id, ...ids], text }];
@@ -108,6 +110,8 @@ function impossibleTasks({ tasks, resources }: Compiled): PlanMessage[] {
       return endOf(task.open, task.spans, task.fixed, task.duration) > LAST_MINUTE
         ? says(`${task.id} is fixed at ${task.fixed} and cannot end by minute ${LAST_MINUTE}`, ...calendars)
         : [];
+    const inLoad = impossibleLoad(task, compiled);
+    if (inLoad) return says(inLoad.text, ...inLoad.ids);
     const { longest } = shareOpen(task.open);
     if (longest === 0) return says(`nothing is ever open for ${task.id}`, ...calendars);
     if (task.spans === 'unbroken' && task.duration > longest)

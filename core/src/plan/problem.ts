@@ -28,6 +28,13 @@ export interface PlanCalendar {
   readonly extra?: readonly ExtraWindow[];
 }
 
+/** What a load holds once, however much is in it: from `before` minutes ahead of its start to its end. */
+export interface LoadNeed {
+  readonly resource: string;
+  readonly units?: number;
+  readonly before?: number;
+}
+
 /** A resource that works in loads: what is in one load starts and ends together. */
 export interface Batch {
   readonly machines?: number;
@@ -35,6 +42,16 @@ export interface Batch {
   /** Minutes between two loads on one machine. */
   readonly setup?: number;
   readonly loadCost?: number;
+  /** Minutes of setup for each unit in the load that follows: melting a charge. */
+  readonly setupPerUnit?: number;
+  /** Minutes of setup where the load's key differs from that of the one before it on the machine: another alloy. */
+  readonly change?: number;
+  /** Minutes of setup where the machine is cold: no load before it, or its end longer ago than `coldAfter` minutes. */
+  readonly firstSetup?: number;
+  readonly coldAfter?: number;
+  /** A calendar in which every minute of the setup must be open: somebody watches the fire. */
+  readonly setupIn?: string;
+  readonly needs?: readonly LoadNeed[];
 }
 
 export interface PlanResource {

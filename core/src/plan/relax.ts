@@ -1,6 +1,7 @@
 import type { Arc, Compiled, Task } from './compile.ts';
-import { earliestStart, earliestStartToEnd, endOf } from './openings.ts';
+import { earliestStartToEnd, endOf } from './openings.ts';
 import { LAST_MINUTE } from './problem.ts';
+import { earliestOf } from './task-start.ts';
 
 /** Where the relaxation ran into something that cannot be: a task by itself, or the arc whose lag cannot be kept. */
 export interface Impossible {
@@ -101,7 +102,7 @@ export function relax(
   const raise = (task: Task, minute: number): boolean => {
     if (effort) effort.raised++;
     const before = starts[task.place]!;
-    const start = earliestStart(task.open, task.spans, minute, task.duration);
+    const start = earliestOf(task, minute, task.duration);
     starts[task.place] = start;
     ends[task.place] = endOf(task.open, task.spans, start, task.duration);
     return ends[task.place]! <= limit && !endless.rose(task.place, before, start);

@@ -1,8 +1,10 @@
 import type { Compiled } from './compile.ts';
 import { handovers } from './lanes.ts';
+import type { Openings } from './openings.ts';
 import { earliestStart, endOf } from './openings.ts';
 import type { PlanTask, Schedule, ScheduledTask } from './problem.ts';
 import { LAST_MINUTE } from './problem.ts';
+import { earliestOf } from './task-start.ts';
 
 /** By how much durations differ where neither the task nor its room says: one standard deviation, as a share. */
 export const DEFAULT_SPREAD = 0.2;
@@ -36,10 +38,13 @@ interface Net {
   readonly behindAt: Int32Array;
   readonly behind: Int32Array;
   readonly gaps: Float64Array;
+  /** Minutes right before each node in which its machine is set up, and when that may go on. */
+  readonly lead: Float64Array;
+  readonly leadOpen: readonly Openings[];
 }
 
 function netOf(compiled: Compiled, placed: readonly ScheduledTask[]): Net {
-  const { tasks, resources, into } = compiled;
+  const { tasks, into } = compiled;
   const rank = new Int32Array(tasks.length);
   compiled.order.forEach((place, i) => (rank[place] = i));
   const inTime = tasks
@@ -64,19 +69,24 @@ function netOf(compiled: Compiled, placed: readonly ScheduledTask[]): Net {
   const order = orderOf(nodes.length, [...links, ...passed]);
   const newNode = new Int32Array(nodes.length);
   order.forEach((node, i) => (newNode[node] = i));
-  const behind: Set<number>[] = order.map(() => new Set());
-  const gaps = new Float64Array(nodes.length);
-  for (const { from, to, resource } of passed) {
+  const behind: Map<number, number>[] = order.map(() => new Map());
+  const lead = new Float64Array(nodes.length);
+  const leadOpen: Openings[] = order.map(() => null);
+  for (const { from, to, resource, gap } of passed) {
     const node = newNode[to]!;
     if (tasks[nodes[to]![0]!]!.fixed !== null) continue;
-    behind[node]!.add(newNode[from]!);
-    gaps[node] = Math.max(gaps[node]!, resources[resource]!.batch?.setup ?? 0);
+    behind[node]!.set(newNode[from]!, Math.max(gap, behind[node]!.get(newNode[from]!) ?? 0));
+    const rule = compiled.loadRules[resource];
+    if (!rule || rule.open === null) continue;
+    lead[node] = gap;
+    leadOpen[node] = rule.open;
   }
   const [memberAt, members] = flat(order.map((node) => nodes[node]!));
   const [waitAt, waitFor] = flat(into.map((arcs) => arcs.map(({ from }) => from)));
-  const [behindAt, behindList] = flat(behind.map((set) => [...set]));
+  const [behindAt, behindList] = flat(behind.map((each) => [...each.keys()]));
+  const gaps = Float64Array.from(behind.flatMap((each) => [...each.values()]));
   const waitLag = Float64Array.from(into.flatMap((arcs) => arcs.map(({ minLag }) => minLag)));
-  return { memberAt, members, waitAt, waitFor, waitLag, behindAt, behind: behindList, gaps };
+  return { memberAt, members, waitAt, waitFor, waitLag, behindAt, behind: behindList, gaps, lead, leadOpen };
 }
 
 /** Lists one after another, and where each begins. */
@@ -126,7 +136,7 @@ export class Simulation {
     this.fixed = Uint8Array.from(tasks, ({ fixed }) => (fixed === null ? 0 : 1));
     this.jobs = Int32Array.from(tasks, ({ job }) => job);
     this.net = netOf(compiled, placed);
-    this.nodeEnds = new Float64Array(this.net.gaps.length);
+    this.nodeEnds = new Float64Array(this.net.lead.length);
     this.deck = problem.tasks.map(({ spread }) => this.cardsOf(spread ?? DEFAULT_SPREAD));
     this.loss = lossesOf(compiled);
     this.detour = this.detours();
@@ -187,11 +197,11 @@ export class Simulation {
         if (own > duration) duration = own;
       }
       for (let b = behindAt[node]!; b < behindAt[node + 1]!; b++) {
-        const after = nodeEnds[behind[b]!]! + gaps[node]!;
+        const after = nodeEnds[behind[b]!]! + gaps[b]!;
         if (after > ready) ready = after;
       }
       const isFixed = fixed[members[from]!] === 1;
-      const start = isFixed ? starts[members[from]!]! : this.startOf(from, to, ready, duration);
+      const start = isFixed ? starts[members[from]!]! : this.startOf(node, ready, duration);
       let last = start;
       for (let m = from; m < to; m++) {
         const place = members[m]!;
@@ -211,19 +221,23 @@ export class Simulation {
   }
 
   /** When all of a node can start; what does not fit into any opening any more starts as soon as anything is open. */
-  private startOf(from: number, to: number, ready: number, duration: number): number {
+  private startOf(node: number, ready: number, duration: number): number {
     const { tasks } = this.compiled;
-    const { members } = this.net;
+    const { members, memberAt, lead, leadOpen } = this.net;
+    const [from, to] = [memberAt[node]!, memberAt[node + 1]!];
+    const isAlone = to - from === 1 && lead[node] === 0;
     for (let start = ready; ;) {
       let next = start;
       for (let m = from; m < to; m++) {
-        const { open, spans } = tasks[members[m]!]!;
-        let at = earliestStart(open, spans, next, duration);
-        if (at === Infinity) at = earliestStart(open, 'through', next, duration);
+        const task = tasks[members[m]!]!;
+        let at = earliestOf(task, next, duration);
+        if (at === Infinity) at = earliestStart(task.open, 'through', next, duration);
         if (at === Infinity) return Math.min(next, LAST_MINUTE);
         next = at;
       }
-      if (next === start || to - from === 1) return next;
+      const setUp = earliestStart(leadOpen[node]!, 'unbroken', next - lead[node]!, lead[node]!) + lead[node]!;
+      if (setUp < Infinity) next = setUp;
+      if (next === start || isAlone) return next;
       start = next;
     }
   }

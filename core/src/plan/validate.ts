@@ -66,6 +66,7 @@ const number =
   };
 
 const minutes = number(0, LAST_MINUTE);
+const units = number(0, Number.MAX_VALUE, { whole: false });
 const factor = number(0, Number.MAX_VALUE, { whole: false });
 const id: Rule = (value, path, say) => {
   if (typeof value !== 'string' || value === '') say(path, `must be text that is not empty, not ${shown(value)}`);
@@ -123,6 +124,12 @@ const problemRule = object(
               maxTasks: number(1, 1_000_000_000),
               setup: minutes,
               loadCost: factor,
+              setupPerUnit: number(0, LAST_MINUTE, { whole: false }),
+              change: minutes,
+              firstSetup: minutes,
+              coldAfter: minutes,
+              setupIn: id,
+              needs: list(object({ resource: id, units, before: minutes }, ['resource'])),
             },
             [],
           ),
@@ -140,9 +147,7 @@ const problemRule = object(
           spans: (value, path, say) => {
             if (!SPANS.includes(value as never)) say(path, `must be one of ${SPANS.join(', ')}, not ${shown(value)}`);
           },
-          needs: list(
-            object({ resource: id, units: number(0, Number.MAX_VALUE, { whole: false }), key: id }, ['resource']),
-          ),
+          needs: list(object({ resource: id, units, key: id }, ['resource'])),
           earliest: minutes,
           fixedStart: number(-LAST_MINUTE, LAST_MINUTE),
           room: id,
@@ -180,8 +185,21 @@ function references(problem: PlanProblem, say: Say): void {
   const [calendars, resources, jobs, tasks] = [idsOf('calendars'), idsOf('resources'), idsOf('jobs'), idsOf('tasks')];
   const unknown = (path: string, what: string, name: string) => say(path, `there is no ${what} "${name}"`, [name]);
 
-  problem.resources.forEach(({ calendar }, i) => {
+  problem.resources.forEach(({ calendar, batch }, i) => {
     if (calendar !== undefined && !calendars.has(calendar)) unknown(`resources[${i}].calendar`, 'calendar', calendar);
+    const { setupIn, needs = [], firstSetup, coldAfter } = batch ?? {};
+    if (setupIn !== undefined && !calendars.has(setupIn)) unknown(`resources[${i}].batch.setupIn`, 'calendar', setupIn);
+    if (coldAfter !== undefined && firstSetup === undefined)
+      say(`resources[${i}].batch.coldAfter`, 'says nothing without "firstSetup"');
+    const held = new Set<string>();
+    needs.forEach(({ resource }, j) => {
+      const path = `resources[${i}].batch.needs[${j}].resource`;
+      const at = resources.get(resource);
+      if (at === undefined) return unknown(path, 'resource', resource);
+      if (problem.resources[at]!.batch) say(path, `"${resource}" works in loads itself`, [resource]);
+      if (held.has(resource)) say(path, `"${resource}" is needed twice by one load`, [resource]);
+      held.add(resource);
+    });
   });
   problem.tasks.forEach((task, i) => {
     if (!jobs.has(task.job)) unknown(`tasks[${i}].job`, 'job', task.job);

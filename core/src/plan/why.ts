@@ -1,8 +1,11 @@
 import type { Compiled, Task } from './compile.ts';
-import { compile } from './compile.ts';
-import { earliestStart, endOf } from './openings.ts';
+import { compile, usesOf } from './compile.ts';
+import type { LoadShape } from './load-rules.ts';
+import { setupOf } from './load-rules.ts';
+import { endOf } from './openings.ts';
 import type { PlanProblem, Schedule, ScheduledTask } from './problem.ts';
 import { linkName } from './problem.ts';
+import { earliestOf } from './task-start.ts';
 
 /** What keeps a task from starting sooner. */
 export type Hold =
@@ -106,7 +109,7 @@ class Reasons {
     this.durations = Float64Array.from(tasks, (task) => longest.get(this.at(task).load ?? '') ?? task.duration);
     this.users = resources.map((_, resource) =>
       tasks.filter(
-        ({ takes, batch }) => batch?.resource === resource || takes.some((take) => take.resource === resource),
+        (task) => task.batch?.resource === resource || usesOf(task).some((use) => use.resource === resource),
       ),
     );
   }
@@ -147,7 +150,7 @@ class Reasons {
       hold = { kind: 'link', by: before.id, link: linkName({ from: before.id, to: task.id }), minLag };
       next = before;
     }
-    const from = earliestStart(task.open, task.spans, ready, this.durations[task.place]!);
+    const from = earliestOf(task, ready, this.durations[task.place]!);
     const closed = from - ready;
     const calendars = closed > 0 ? this.calendarsOf(task) : [];
     const reason = (how: Hold): Reason => ({ hold: how, ...(next ? { next } : {}), waited: 0, closed, calendars });
@@ -155,8 +158,12 @@ class Reasons {
   }
 
   private calendarsOf(task: Task): string[] {
+    const { resources } = this.compiled;
     const needs = [...task.takes, ...(task.batch ? [task.batch] : [])];
-    return [...new Set(needs.flatMap(({ resource }) => this.compiled.resources[resource]!.calendar ?? []))];
+    const batch = task.batch && resources[task.batch.resource]!.batch;
+    const held = task.inLoad?.rule.needs ?? [];
+    const calendars = [...needs, ...held].flatMap(({ resource }) => resources[resource]!.calendar ?? []);
+    return [...new Set([...calendars, ...(batch?.setupIn === undefined ? [] : [batch.setupIn])])];
   }
 
   /** A task that gives back a resource, or ends a load, so that these could start just when they did. */
@@ -164,12 +171,11 @@ class Reasons {
     const { resources } = this.compiled;
     let best: { by: Task; resource: number; at: number } | undefined;
     for (const task of waiting)
-      for (const { resource } of [...task.takes, ...(task.batch ? [task.batch] : [])]) {
-        const setup = resources[resource]!.batch?.setup ?? 0;
+      for (const { resource, gap } of this.wantedBy(task)) {
         for (const other of this.users[resource]!) {
-          const at = this.at(other).end + setup;
+          const at = this.at(other).end + gap(other);
           if (waiting.includes(other) || at > start || (best && at <= best.at)) continue;
-          if (earliestStart(task.open, task.spans, at, this.durations[task.place]!) !== start) continue;
+          if (earliestOf(task, at, this.durations[task.place]!) !== start) continue;
           best = { by: other, resource, at };
         }
       }
@@ -182,6 +188,31 @@ class Reasons {
       closed: start - at,
       calendars: start > at ? this.calendarsOf(waiting[0]!) : [],
     };
+  }
+
+  /** What a task waits for, itself and with its load, and the minutes between the end of another that has it and its own start. */
+  private wantedBy(task: Task): { readonly resource: number; readonly gap: (other: Task) => number }[] {
+    const { batch } = task;
+    const own = task.takes.map(({ resource }) => ({ resource, gap: () => 0 }));
+    if (!batch) return own;
+    const rule = this.compiled.loadRules[batch.resource]!;
+    const load = this.shapeOf(task);
+    return [
+      ...own,
+      {
+        resource: batch.resource,
+        gap: (other) => (rule.isOrdered ? setupOf(rule, load, this.shapeOf(other)) : rule.setup),
+      },
+      ...rule.needs.map(({ resource, before }) => ({ resource, gap: () => before })),
+    ];
+  }
+
+  /** The load that a task is in. */
+  private shapeOf(task: Task): LoadShape {
+    const { start, end, load } = this.at(task);
+    const members = [task, ...this.matesOf(task, load!)];
+    const units = members.reduce((sum, { batch }) => sum + batch!.units, 0);
+    return { start, end, units, key: task.batch!.key };
   }
 
   /** A follower that cannot start sooner, and must not start too long after it. */

@@ -6,7 +6,8 @@ import type { PlanJob, PlanLink, PlanProblem, PlanTask } from '../plan/problem.t
 const H = 60;
 const DAY = 1440;
 
-export function oddFoundry(seed: number): PlanProblem {
+/** @param fires whether fires are lit and watched by somebody, charges melt by their weight, and a pour takes its crew along */
+export function oddFoundry(seed: number, { fires = false } = {}): PlanProblem {
   const random = chance(seed);
   const within = (low: number, high: number) => Math.round(low + (high - low) * random());
   const oneOf = (list: readonly number[]) => list[Math.floor(random() * list.length)]!;
@@ -87,13 +88,33 @@ export function oddFoundry(seed: number): PlanProblem {
         id: 'kiln',
         capacity: within(3, 12),
         calendar: random() < 0.5 ? 'shop' : 'shell',
-        batch: { machines: within(1, 2), setup: 60, loadCost: 30, maxTasks: within(2, 12) },
+        batch: {
+          machines: within(1, 2),
+          setup: 60,
+          loadCost: 30,
+          maxTasks: within(2, 12),
+          ...(fires ? { setupIn: 'shell', firstSetup: 30, coldAfter: within(1, 3) * DAY } : {}),
+        },
       },
       {
         id: 'crucible',
         capacity: 120,
         calendar: 'pour days',
-        batch: { machines: within(1, 2), setup: within(0, 120), loadCost: 60 },
+        batch: {
+          machines: within(1, 2),
+          setup: within(0, 120),
+          loadCost: 60,
+          ...(fires
+            ? {
+                setupPerUnit: 0.5,
+                change: 30,
+                firstSetup: 45,
+                coldAfter: 4 * H,
+                setupIn: 'shell',
+                needs: [{ resource: 'chasing', before: 30 }],
+              }
+            : {}),
+        },
       },
       ...[0, 1].map((i) => ({ id: `mould${i}`, capacity: 1 })),
     ],

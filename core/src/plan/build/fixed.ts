@@ -2,8 +2,10 @@ import type { Id } from '../../records/common.ts';
 import type { PlanNote } from '../../records/plan.ts';
 import type { Task } from '../compile.ts';
 import { compile } from '../compile.ts';
-import { Loads } from '../engine/loads.ts';
+import { loadsOf } from '../engine/loads.ts';
+import type { Loads } from '../engine/loads.ts';
 import { Profile } from '../engine/profile.ts';
+import type { HeldByLoad } from '../load-rules.ts';
 import { endOf } from '../openings.ts';
 import type { PlanProblem, PlanTask } from '../problem.ts';
 import { relax } from '../relax.ts';
@@ -53,9 +55,10 @@ export function settleFixed(problem: PlanProblem, { label, running }: Names): Se
       : task,
   );
 
-  const { tasks: compiled, resources } = compile({ ...problem, tasks });
+  const made = compile({ ...problem, tasks });
+  const { tasks: compiled, resources } = made;
   const profiles = resources.map(({ capacity }) => new Profile(capacity));
-  const books = resources.map((resource, place) => (resource.batch ? new Loads(place, resource) : null));
+  const books = loadsOf(made);
   const fixed = compiled
     .filter(({ fixed: start }) => start !== null)
     .sort((a, b) => Number(running(b.id)) - Number(running(a.id)) || a.fixed! - b.fixed! || (a.id < b.id ? -1 : 1));
@@ -65,7 +68,7 @@ export function settleFixed(problem: PlanProblem, { label, running }: Names): Se
     const end = endOf(task.open, task.spans, start, task.duration);
     const fits =
       task.takes.every(({ resource, units }) => profiles[resource]!.blockedUntil(start, end, units) === undefined) &&
-      (task.batch === null || fitsLoad(books[task.batch.resource]!, task, start, end));
+      (task.batch === null || fitsLoad(books[task.batch.resource]!, profiles, task, start, end));
     if (!fits) {
       const original = given[task.place]!;
       given[task.place] = running(task.id)
@@ -79,9 +82,17 @@ export function settleFixed(problem: PlanProblem, { label, running }: Names): Se
   return { problem: { ...problem, tasks }, notes, urgent };
 }
 
-/** Puts a fixed task into a load of its start, or into a new one; false where there is neither. */
-function fitsLoad(book: Loads, task: Task, start: number, end: number): boolean {
+/** Puts a fixed task into a load of its start, or into a new one; false where there is neither, or not what it holds. */
+function fitsLoad(book: Loads, profiles: readonly Profile[], task: Task, start: number, end: number): boolean {
   const load = book.forFixed(task, start, end);
-  if (load) book.enter(task, load);
-  return load !== undefined;
+  if (!load) return false;
+  if (load.members.size === 0) {
+    const { needs } = book.rule;
+    const isTaken = ({ resource, units, before }: HeldByLoad) =>
+      profiles[resource]!.blockedUntil(start - before, end, units) !== undefined;
+    if (needs.some(isTaken)) return false;
+    for (const { resource, units, before } of needs) profiles[resource]!.take(start - before, end, units);
+  }
+  book.enter(task, load);
+  return true;
 }

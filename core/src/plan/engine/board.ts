@@ -92,7 +92,10 @@ export class Board {
     for (const { resource, units } of task.takes) this.profiles[resource]!.take(start, end, units);
     if (load) {
       const book = this.loads[load.resource]!;
-      if (load.members.size === 0) this.loadCost += book.cost;
+      if (load.members.size === 0) {
+        this.loadCost += book.cost;
+        this.holdFor(load, 1);
+      }
       book.enter(task, load);
     }
     for (const { to } of this.compiled.out[place]!) this.waiting[to]!--;
@@ -110,11 +113,20 @@ export class Board {
     if (load) {
       const book = this.loads[load.resource]!;
       book.leave(task, load);
-      if (load.members.size === 0) this.loadCost -= book.cost;
+      if (load.members.size === 0) {
+        this.loadCost -= book.cost;
+        this.holdFor(load, -1);
+      }
     }
     for (const { to } of this.compiled.out[place]!) this.waiting[to]!++;
     this.moved -= this.moveCost(place, start);
     this.markJob(task.job);
+  }
+
+  /** Takes what a load holds once, or gives it back. */
+  private holdFor({ resource, start, end }: Load, sign: 1 | -1): void {
+    for (const need of this.compiled.loadRules[resource]!.needs)
+      this.profiles[need.resource]!.take(start - need.before, end, sign * need.units);
   }
 
   private moveCost(place: number, start: number): number {

@@ -1,11 +1,14 @@
-import type { Compiled, Task } from '../compile.ts';
-import { earliestStart, earliestStartToEnd, endOf } from '../openings.ts';
+import type { Arc, Compiled, Task } from '../compile.ts';
+import { startByNeeds } from '../load-rules.ts';
+import { earliestStartToEnd, endOf } from '../openings.ts';
 import { LAST_MINUTE, UNITS_TOLERANCE } from '../problem.ts';
 import { relaxed } from '../relax.ts';
+import { earliestOf } from '../task-start.ts';
 import type { Board } from './board.ts';
 import type { Foresight } from './foresight.ts';
 import { Heap } from './heap.ts';
 import type { Load, Loads } from './loads.ts';
+import type { Wanted } from './machines.ts';
 import type { Urgency } from './priority.ts';
 
 /** How often a task may be put, on average, before an insertion is given up. */
@@ -25,6 +28,8 @@ export interface Manner {
   /** Tasks that are to share one load, by the task; −1 or absent where it is free. */
   readonly groups?: { readonly of: Int32Array; readonly members: readonly (readonly number[])[] };
 }
+
+type Held = Pick<Load, 'resource' | 'start' | 'end'>;
 
 interface Spot {
   readonly start: number;
@@ -82,12 +87,17 @@ export class Inserter {
     const fixed = this.compiled.tasks.filter((task) => task.fixed !== null);
     // The longest first: the others can share its load.
     fixed.sort((a, b) => b.duration - a.duration || a.place - b.place);
+    // Where a load's setup depends on the one before it, that one has to stand first.
+    const isOrdered = ({ batch }: Task) => batch !== null && this.compiled.loadRules[batch.resource]!.isOrdered;
+    fixed.sort((a, b) =>
+      isOrdered(a) && isOrdered(b) ? a.fixed! - b.fixed! : Number(isOrdered(a)) - Number(isOrdered(b)),
+    );
     for (const task of fixed) {
       const start = task.fixed!;
       const end = endOf(task.open, task.spans, start, task.duration);
       if (task.batch) {
         const load = board.loads[task.batch.resource]!.forFixed(task, start, end);
-        if (!load) return [task.place];
+        if (!load || (isNew(load) && this.cannotHold(load, [task]) !== undefined)) return [task.place];
         board.place(task.place, start, load.end, load);
       } else {
         for (const { resource, units } of task.takes)
@@ -109,13 +119,13 @@ export class Inserter {
       ({ from, minLag, maxLag }) =>
         this.isHeld[from] && start >= board.ends[from]! + minLag && start <= board.ends[from]! + maxLag,
     );
-    if (!fits || start < task.earliest || earliestStart(task.open, task.spans, start, task.duration) !== start)
-      return false;
+    if (!fits || start < task.earliest || earliestOf(task, start, task.duration) !== start) return false;
     const own = endOf(task.open, task.spans, start, task.duration);
     const load = task.batch ? board.loads[task.batch.resource]!.forFixed(task, start, own) : null;
     if (load === undefined) return false;
     const end = load?.end ?? own;
     if (!(end <= LAST_MINUTE) || this.blockedUntil(task, start, end) !== undefined) return false;
+    if (load && isNew(load) && this.heldUntil(load, [task]) !== undefined) return false;
     board.place(place, start, end, load);
     this.isHeld[place] = 1;
     return true;
@@ -143,6 +153,8 @@ export class Inserter {
       board.lift(place);
       out.push(place);
       // Mates of a load that runs shorter without it have to leave it too.
+      const wrong = load?.members.size === 0 ? board.loads[load.resource]!.wrongWithout(load) : undefined;
+      for (const mate of wrong?.members ?? []) stack.push(mate.place);
       if (load && load.members.size > 0 && [...load.members].every(({ duration }) => duration < load.duration))
         for (const mate of load.members) stack.push(mate.place);
     }
@@ -223,15 +235,26 @@ export class Inserter {
     const from = this.earliestFor(place);
     const found = task.batch ? this.spotInLoad(task, from) : this.spotAlone(task, from);
     if (!found) return false;
-    if (found.start > this.latestFor(place)) return this.pushBack([place], found.start);
+    if (found.start > this.latestFor(place)) return this.pushBack([place], this.soonestBeyond(task, found.start));
     this.commit(task, found);
     return true;
+  }
+
+  /**
+   * The least start of a task that came too late. Where it follows a load of its own machine, that load can leave the machine
+   * warm by moving a little, so what was found is no bound.
+   */
+  private soonestBeyond(task: Task, found: number): number {
+    const { into, tasks, loadRules } = this.compiled;
+    const isOwn = ({ from, maxLag }: Arc) => maxLag < Infinity && tasks[from]!.batch?.resource === task.batch!.resource;
+    if (!task.batch || !loadRules[task.batch.resource]!.isOrdered || !into[task.place]!.some(isOwn)) return found;
+    return Math.min(found, earliestOf(task, this.latestFor(task.place) + 1, task.duration));
   }
 
   private commit(task: Task, { start, end, load }: Spot): void {
     const { board } = this;
     const own = task.batch
-      ? (load ?? board.loads[task.batch.resource]!.create(start, end, task.duration, task.batch.key))
+      ? (load ?? board.loads[task.batch.resource]!.create({ start, end, ...task.batch }, task.duration))
       : null;
     board.place(task.place, start, end, own);
     this.readyAfter(task.place);
@@ -249,38 +272,40 @@ export class Inserter {
     if (members.some((place) => board.put[place] || board.waiting[place]! > 0)) return true;
     const tasks = members.map((place) => this.compiled.tasks[place]!);
     const duration = Math.max(...tasks.map((task) => task.duration));
-    const found = this.spotTogether(tasks, duration);
+    const { batch } = tasks[0]!;
+    const units = tasks.reduce((sum, task) => sum + task.batch!.units, 0);
+    const found = this.spotTogether(tasks, { units, key: batch!.key }, duration);
     if (!found) return false;
     const late = members.filter((place) => found.start > this.latestFor(place));
     if (late.length > 0) return this.pushBack(late, found.start);
-    const { batch } = tasks[0]!;
     const book = board.loads[batch!.resource]!;
-    const units = tasks.reduce((sum, task) => sum + task.batch!.units, 0);
     // Whoever put them together may have thought of loads that take no time.
     if (found.end > found.start && units > book.capacity + UNITS_TOLERANCE) return false;
-    const load = book.create(found.start, found.end, duration, batch!.key);
+    const load = book.create({ ...found, units, key: batch!.key }, duration);
     for (const { place } of tasks) board.place(place, found.start, found.end, load);
     for (const place of members) this.readyAfter(place);
     return true;
   }
 
-  private spotTogether(tasks: readonly Task[], duration: number): Spot | undefined {
+  private spotTogether(tasks: readonly Task[], load: Pick<Load, 'units' | 'key'>, duration: number): Spot | undefined {
     const { board } = this;
     const book = board.loads[tasks[0]!.batch!.resource]!;
     let minute = Math.max(...tasks.map(({ place }) => this.earliestFor(place)));
     for (let looks = 0; looks < MOST_LOOKS; looks++) {
       let start = minute;
-      for (const task of tasks) start = Math.max(start, earliestStart(task.open, task.spans, start, duration));
+      for (const task of tasks) start = Math.max(start, earliestOf(task, start, duration));
       if (start === Infinity) return undefined;
       const end = endOf(tasks[0]!.open, tasks[0]!.spans, start, duration);
       if (end > LAST_MINUTE) return undefined;
       const isCommon = tasks.every(
-        ({ open, spans }) =>
-          earliestStart(open, spans, start, duration) === start && endOf(open, spans, start, duration) === end,
+        (task) => earliestOf(task, start, duration) === start && endOf(task.open, task.spans, start, duration) === end,
       );
       let until = isCommon ? undefined : start + 1;
       // Ordinary needs of several members can add up beyond what is free for each of them alone.
-      if (isCommon) until = later(this.blockedTogether(tasks, start, end), book.blockedUntil(start, end));
+      if (isCommon) {
+        const wanted = { start, end, ...load };
+        until = later(this.blockedTogether(tasks, start, end), this.loadBlockedUntil(book, wanted, tasks));
+      }
       if (until === undefined) return { start, end };
       minute = Math.max(until, start + 1);
     }
@@ -337,7 +362,7 @@ export class Inserter {
 
   private spotAlone(task: Task, from: number): Spot | undefined {
     for (let minute = from; ;) {
-      const start = earliestStart(task.open, task.spans, minute, task.duration);
+      const start = earliestOf(task, minute, task.duration);
       const end = endOf(task.open, task.spans, start, task.duration);
       if (!(end <= LAST_MINUTE)) return undefined;
       const blocked = this.blockedUntil(task, start, end);
@@ -351,6 +376,37 @@ export class Inserter {
     let until: number | undefined;
     for (const { resource, units } of task.takes)
       until = later(until, this.board.profiles[resource]!.blockedUntil(start, end, units));
+    return until;
+  }
+
+  /** The first minute to look at again, where no machine is free for a load, or not what it holds. */
+  private loadBlockedUntil(book: Loads, load: Wanted, members: readonly Task[]): number | undefined {
+    return later(book.blockedUntil(load), this.heldUntil({ ...load, resource: book.place }, members));
+  }
+
+  /** The same by the hours and the use of what a load holds once; undefined where it may hold all of it. */
+  private heldUntil(load: Held, members: readonly Task[]): number | undefined {
+    const rule = this.compiled.loadRules[load.resource]!;
+    if (rule.needs.length === 0) return undefined;
+    const isUnbroken = members.some(({ spans }) => spans === 'unbroken');
+    const from = startByNeeds(rule, load.start, load.end, isUnbroken);
+    return later(from > load.start ? from : undefined, this.cannotHold(load, members));
+  }
+
+  /** The same by what is in use alone: the hours do not bind what is fixed. */
+  private cannotHold({ resource, start, end }: Held, members: readonly Task[]): number | undefined {
+    const { profiles } = this.board;
+    let until: number | undefined;
+    for (const { resource: held, units, before } of this.compiled.loadRules[resource]!.needs) {
+      const taken = profiles[held]!.blockedUntil(start - before, end, units);
+      if (taken !== undefined) until = later(until, taken + before);
+      // Members that need some of the same need it beside what their load holds.
+      const own = members.reduce(
+        (sum, { takes }) => sum + (takes.find((take) => take.resource === held)?.units ?? 0),
+        0,
+      );
+      if (own > 0) until = later(until, profiles[held]!.blockedUntil(start, end, units + own));
+    }
     return until;
   }
 
@@ -370,7 +426,7 @@ export class Inserter {
       const load = book.list[i]!;
       if (best && (load.start > (alone?.start ?? Infinity) || best.load) && cost(load.start) >= least) break;
       if (!book.takes(load, task)) continue;
-      if (earliestStart(task.open, task.spans, load.start, load.duration) !== load.start) continue;
+      if (earliestOf(task, load.start, load.duration) !== load.start) continue;
       if (endOf(task.open, task.spans, load.start, load.duration) !== load.end) continue;
       if (this.blockedUntil(task, load.start, load.end) !== undefined) continue;
       best = { start: load.start, end: load.end, load };
@@ -381,15 +437,18 @@ export class Inserter {
 
   private spotInNewLoad(task: Task, book: Loads, from: number): Spot | undefined {
     for (let minute = from; ;) {
-      const start = earliestStart(task.open, task.spans, minute, task.duration);
+      const start = earliestOf(task, minute, task.duration);
       const end = endOf(task.open, task.spans, start, task.duration);
       if (!(end <= LAST_MINUTE)) return undefined;
-      const until = later(this.blockedUntil(task, start, end), book.blockedUntil(start, end));
+      const wanted = { start, end, ...task.batch! };
+      const until = later(this.blockedUntil(task, start, end), this.loadBlockedUntil(book, wanted, [task]));
       if (until === undefined) return { start, end };
       minute = Math.max(until, start + 1);
     }
   }
 }
+
+const isNew = ({ members }: Load): boolean => members.size === 0;
 
 const later = (one: number | undefined, other: number | undefined): number | undefined =>
   one === undefined ? other : other === undefined ? one : Math.max(one, other);

@@ -117,7 +117,9 @@ function asksOf(compiled: Compiled, { latest, weight }: Urgency): Asks {
     (task.batch ? [{ ...task.batch, units: task.batch.units }] : task.takes).map(({ resource, units }) => {
       const { capacity, batch } = resources[resource]!;
       const share = Math.min(1, units / capacity) / (batch?.machines ?? 1);
-      return { resource, minutes: (task.duration * share) / Math.max(0.01, shareOpen(task.open).share) };
+      // Melting a charge keeps the crucible as busy as pouring it.
+      const setup = task.inLoad ? units * task.inLoad.rule.perUnit : 0;
+      return { resource, minutes: (task.duration * share + setup) / Math.max(0.01, shareOpen(task.open).share) };
     }),
   );
   for (const list of uses) for (const { resource, minutes } of list) demand[resource]! += minutes;

@@ -1,8 +1,10 @@
 import type { Compiled, Task } from '../compile.ts';
 import { endOf } from '../openings.ts';
+import type { LoadRule } from '../load-rules.ts';
 import type { PlanResource } from '../problem.ts';
 import { UNITS_TOLERANCE } from '../problem.ts';
-import { Profile } from './profile.ts';
+import { CountedMachines, OrderedMachines } from './machines.ts';
+import type { Machines, Wanted } from './machines.ts';
 
 /** One load of a batch resource. */
 export interface Load {
@@ -12,6 +14,8 @@ export interface Load {
   /** The longest duration in it. */
   readonly duration: number;
   readonly key: string | undefined;
+  /** Which of the machines runs it, where that counts. */
+  readonly machine: number;
   readonly members: Set<Task>;
   units: number;
 }
@@ -23,16 +27,15 @@ export class Loads {
   readonly maxTasks: number;
   /** What one load costs, before the objective's factor. */
   readonly cost: number;
-  private readonly machines: Profile;
-  private readonly setup: number;
+  private readonly machines: Machines;
 
   constructor(
-    private readonly place: number,
+    readonly place: number,
     resource: PlanResource,
+    readonly rule: LoadRule,
   ) {
-    const { machines, setup, maxTasks, loadCost } = resource.batch!;
-    this.machines = new Profile(machines ?? 1);
-    this.setup = setup ?? 0;
+    const { maxTasks, loadCost } = resource.batch!;
+    this.machines = rule.isOrdered ? new OrderedMachines(rule) : new CountedMachines(rule);
     this.maxTasks = maxTasks ?? Infinity;
     this.cost = loadCost ?? 0;
     this.capacity = resource.capacity;
@@ -56,18 +59,28 @@ export class Loads {
       load.key === task.batch!.key &&
       load.duration >= task.duration &&
       load.members.size < this.maxTasks &&
-      (load.end === load.start || load.units + task.batch!.units <= this.capacity + UNITS_TOLERANCE)
+      (load.end === load.start || load.units + task.batch!.units <= this.capacity + UNITS_TOLERANCE) &&
+      this.machines.mayHold(load, load.units + task.batch!.units)
     );
   }
 
-  /** When a machine is free again, where none is for a load from one minute to another. */
-  blockedUntil(start: number, end: number): number | undefined {
-    return this.machines.blockedUntil(start, end + this.setup, 1);
+  /** When a machine could be free for a load, where none is; undefined where one is. */
+  blockedUntil(load: Wanted): number | undefined {
+    return this.machines.blockedUntil(load);
   }
 
-  /** A load that nobody is in yet; it counts from its first member on. */
-  create(start: number, end: number, duration: number, key: string | undefined): Load {
-    return { resource: this.place, start, end, duration, key, members: new Set(), units: 0 };
+  /**
+   * A load that nobody is in yet; it counts from its first member on.
+   * @param machine the one that it ran on before
+   */
+  create(wanted: Wanted, duration: number, machine = this.machines.machineFor(wanted)): Load {
+    const { start, end, key } = wanted;
+    return { resource: this.place, start, end, duration, key, machine, members: new Set(), units: 0 };
+  }
+
+  /** A load whose setup no longer fits, now that one is gone. */
+  wrongWithout(gone: Load): Load | undefined {
+    return this.machines.wrongWithout(gone);
   }
 
   /** The load that a fixed task is in: one of the same start, or a new one; nothing where no machine is free. */
@@ -76,8 +89,9 @@ export class Loads {
       const load = this.list[i]!;
       if (this.takes(load, task) && endOf(task.open, task.spans, start, load.duration) === load.end) return load;
     }
-    if (this.blockedUntil(start, end) !== undefined) return undefined;
-    return this.create(start, end, task.duration, task.batch!.key);
+    const { units, key } = task.batch!;
+    const wanted = { start, end, units, key };
+    return this.blockedUntil(wanted) === undefined ? this.create(wanted, task.duration) : undefined;
   }
 
   enter(task: Task, load: Load): void {
@@ -86,7 +100,7 @@ export class Loads {
       let i = list.length;
       while (i > 0 && list[i - 1]!.start > load.start) i--;
       list.splice(i, 0, load);
-      this.machines.take(load.start, load.end + this.setup, 1);
+      this.machines.take(load);
       load.units = 0;
     }
     load.members.add(task);
@@ -98,10 +112,10 @@ export class Loads {
     load.units -= task.batch!.units;
     if (load.members.size > 0) return;
     this.list.splice(this.list.indexOf(load), 1);
-    this.machines.take(load.start, load.end + this.setup, -1);
+    this.machines.give(load);
   }
 }
 
 /** The books of all batch resources, by the resource's place. */
-export const loadsOf = ({ resources }: Compiled): (Loads | null)[] =>
-  resources.map((resource, place) => (resource.batch ? new Loads(place, resource) : null));
+export const loadsOf = ({ resources, loadRules }: Compiled): (Loads | null)[] =>
+  resources.map((resource, place) => (resource.batch ? new Loads(place, resource, loadRules[place]!) : null));

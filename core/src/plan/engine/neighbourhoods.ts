@@ -1,4 +1,5 @@
 import type { Compiled } from '../compile.ts';
+import { usesOf } from '../compile.ts';
 import { familiesOf } from '../families.ts';
 import type { Board } from './board.ts';
 import type { Manner } from './inserter.ts';
@@ -56,7 +57,7 @@ export class Neighbourhoods {
     compiled.order.forEach((place, i) => (this.rankOf[place] = i));
     this.users = compiled.resources.map((_, resource) =>
       compiled.tasks
-        .filter(({ takes, batch }) => batch?.resource === resource || takes.some((take) => take.resource === resource))
+        .filter((task) => task.batch?.resource === resource || usesOf(task).some((use) => use.resource === resource))
         .map(({ place }) => place),
     );
     this.batches = compiled.resources.flatMap(({ batch }, place) => (batch ? [place] : []));
@@ -279,7 +280,7 @@ export class Neighbourhoods {
   /** A task that ends on one of the same resources just when another starts. */
   private endsAt(place: number, start: number): number | undefined {
     const task = this.compiled.tasks[place]!;
-    for (const { resource } of task.takes)
+    for (const { resource } of usesOf(task))
       for (const other of this.users[resource]!) if (other !== place && this.board.ends[other] === start) return other;
     return undefined;
   }

@@ -22,6 +22,8 @@ export interface Placing {
   readonly loads: ReadonlyMap<number, string>;
   /** Each load's resource id. */
   readonly resourceOf: ReadonlyMap<string, string>;
+  /** Each load's machine. */
+  readonly machineOf: ReadonlyMap<string, number>;
   /** The objective, and what moving cost beside it. */
   readonly cost: number;
 }
@@ -98,7 +100,9 @@ export class Search {
     const wrong = this.inserter.putFixed();
     const { starts, frozen } = this.previous ?? { starts: undefined, frozen: 0 };
     // Mates of a load come one after the other: what holds one of them lets the next one in.
-    if (starts && frozen > 0)
+    // A load that is warm from the one before it can only be held after that one, whatever their order here.
+    const times = this.compiled.loadRules.some((rule) => rule?.isOrdered) ? 2 : 1;
+    for (let time = 0; starts && frozen > 0 && time < times; time++)
       for (const place of this.compiled.order)
         if (starts[place]! < frozen && !this.inserter.held(place)) this.inserter.hold(place, starts[place]!);
     this.board.begin();
@@ -268,8 +272,11 @@ export class Search {
       const fixed = tasks.find((task) => this.inserter.held(task.place));
       const { place, batch } = tasks[0]!;
       const duration = Math.max(...tasks.map((task) => task.duration));
-      const made = () =>
-        board.loads[batch!.resource]!.create(best.starts[place]!, best.ends[place]!, duration, batch!.key);
+      const units = tasks.reduce((sum, task) => sum + task.batch!.units, 0);
+      const made = () => {
+        const wanted = { start: best.starts[place]!, end: best.ends[place]!, units, key: batch!.key };
+        return board.loads[batch!.resource]!.create(wanted, duration, best.machineOf.get(name));
+      };
       loads.set(name, fixed ? board.loadOf[fixed.place]! : made());
     }
     for (const place of this.all) {
@@ -286,15 +293,18 @@ export class Search {
     if (this.best && board.cost >= this.best.cost - 1e-9) return false;
     const loads = new Map<number, string>();
     const resourceOf = new Map<string, string>();
+    const machineOf = new Map<string, number>();
     board.loads.forEach((book, resource) => {
       const { id } = this.compiled.resources[resource]!;
       book?.list.forEach((load, i) => {
         const name = `${id}#${i + 1}`;
         resourceOf.set(name, id);
+        machineOf.set(name, load.machine);
         for (const { place } of load.members) loads.set(place, name);
       });
     });
-    this.best = { starts: board.starts.slice(), ends: board.ends.slice(), loads, resourceOf, cost: board.cost };
+    const [starts, ends] = [board.starts.slice(), board.ends.slice()];
+    this.best = { starts, ends, loads, resourceOf, machineOf, cost: board.cost };
     return true;
   }
 
