@@ -45,6 +45,8 @@ export class Board {
   private readonly isStale: Uint8Array;
   private loadCost = 0;
   private moved = 0;
+  /** Whether what is done now may be taken back. */
+  private isTrial = true;
   private before: Before[] = [];
   private readonly touched: Uint8Array;
   private costBefore = 0;
@@ -142,7 +144,7 @@ export class Board {
   }
 
   private remember(place: number): void {
-    if (this.touched[place]) return;
+    if (!this.isTrial || this.touched[place]) return;
     this.touched[place] = 1;
     this.before.push({
       place,
@@ -153,8 +155,35 @@ export class Board {
     });
   }
 
+  /**
+   * Takes everything out but some tasks, at once and for good: what follows up to the next trial cannot be taken back.
+   * @param kept tasks that stay, each after those that it waits for
+   */
+  reset(kept: readonly number[]): void {
+    this.begin();
+    this.isTrial = false;
+    const { compiled } = this;
+    const stay = kept.map((place) => ({
+      place,
+      start: this.starts[place]!,
+      end: this.ends[place]!,
+      load: this.loadOf[place]!,
+    }));
+    this.put.fill(0);
+    this.putCount = 0;
+    this.loadOf.fill(null);
+    this.loadCost = 0;
+    this.moved = 0;
+    for (let place = 0; place < this.waiting.length; place++) this.waiting[place] = compiled.into[place]!.length;
+    for (const profile of this.profiles) profile.clear();
+    for (const book of this.loads) book?.clear();
+    for (let job = 0; job < this.isStale.length; job++) this.markJob(job);
+    for (const { place, start, end, load } of stay) this.enter(place, start, end, load);
+  }
+
   /** Begins a trial. */
   begin(): void {
+    this.isTrial = true;
     for (const { place } of this.before) this.touched[place] = 0;
     this.before = [];
     this.costBefore = this.cost;

@@ -94,6 +94,16 @@ export class Loads {
     return this.blockedUntil(wanted) === undefined ? this.create(wanted, task.duration) : undefined;
   }
 
+  /** Takes all loads out at once. */
+  clear(): void {
+    for (const load of this.list) {
+      load.members.clear();
+      load.units = 0;
+    }
+    this.list.length = 0;
+    this.machines.clear();
+  }
+
   enter(task: Task, load: Load): void {
     if (load.members.size === 0) {
       const { list } = this;

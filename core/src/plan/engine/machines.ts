@@ -16,6 +16,8 @@ export interface Machines {
   give(load: Load): void;
   /** Whether it may hold so many units where it stands. */
   mayHold(load: Load, units: number): boolean;
+  /** Takes all loads out at once. */
+  clear(): void;
   /** A load that stands wrong now that one is gone. */
   wrongWithout(gone: Load): Load | undefined;
 }
@@ -40,6 +42,10 @@ export class CountedMachines implements Machines {
 
   give({ start, end }: Load): void {
     this.busy.take(start, end + this.rule.setup, -1);
+  }
+
+  clear(): void {
+    this.busy.clear();
   }
 
   mayHold = (): boolean => true;
@@ -106,6 +112,10 @@ export class OrderedMachines implements Machines {
   give(load: Load): void {
     const lane = this.lanes[load.machine]!;
     lane.splice(lane.indexOf(load), 1);
+  }
+
+  clear(): void {
+    for (const lane of this.lanes) lane.length = 0;
   }
 
   mayHold(load: Load, units: number): boolean {

@@ -1,7 +1,9 @@
 import { UNITS_TOLERANCE } from '../problem.ts';
 
-/** Steps in one block at most; a full one is halved. */
+/** Steps from which on a block is halved. */
 const BLOCK = 48;
+/** Both ends of what is taken may become steps of one block before it is looked at. */
+const ROOM = BLOCK + 2;
 
 /** Some steps that follow one another: minutes in order, what is in use from each to the next, and the least of it. */
 interface Block {
@@ -12,8 +14,8 @@ interface Block {
 }
 
 const emptyBlock = (): Block => ({
-  at: new Float64Array(BLOCK),
-  used: new Float64Array(BLOCK),
+  at: new Float64Array(ROOM),
+  used: new Float64Array(ROOM),
   count: 0,
   least: Infinity,
 });
@@ -33,6 +35,16 @@ export class Profile {
     this.blocks = [first];
   }
 
+  /** Everything given back. */
+  clear(): void {
+    const first = this.blocks[0]!;
+    this.blocks.length = 1;
+    first.at[0] = -Infinity;
+    first.used[0] = 0;
+    first.count = 1;
+    first.least = 0;
+  }
+
   /** The last block that begins at or before a minute. */
   private blockAt(minute: number): number {
     const { blocks } = this;
@@ -46,25 +58,9 @@ export class Profile {
     return low - 1;
   }
 
-  /** Makes a step begin at a minute where none does. */
-  private cut(minute: number): void {
-    const b = this.blockAt(minute);
-    const block = this.blocks[b]!;
-    const i = stepIn(block, minute);
-    if (block.at[i] === minute) return;
-    if (block.count === BLOCK) {
-      this.halve(b);
-      return this.cut(minute);
-    }
-    block.at.copyWithin(i + 2, i + 1, block.count);
-    block.used.copyWithin(i + 2, i + 1, block.count);
-    block.at[i + 1] = minute;
-    block.used[i + 1] = block.used[i]!;
-    block.count++;
-  }
-
   private halve(b: number): void {
     const block = this.blocks[b]!;
+    if (block.count < BLOCK) return;
     const half = block.count >> 1;
     const next = emptyBlock();
     next.at.set(block.at.subarray(half, block.count));
@@ -79,40 +75,52 @@ export class Profile {
   /** Takes units from one minute to another; negative ones give them back. */
   take(from: number, to: number, units: number): void {
     if (to <= from) return;
-    this.cut(from);
-    this.cut(to);
     const { blocks } = this;
-    let b = this.blockAt(from);
-    let i = stepIn(blocks[b]!, from);
-    for (; b < blocks.length; b++, i = 0) {
-      const block = blocks[b]!;
-      const { at, used, count, least } = block;
+    const first = this.blockAt(from);
+    let block = blocks[first]!;
+    let i = stepIn(block, from);
+    if (block.at[i]! < from) insert(block, i++, from, block.used[i - 1]!);
+    const place = i;
+    let last = first;
+    for (;;) {
+      // All of a block up to the end of what is taken; a step that goes on beyond it is cut there.
+      const { at, used } = block;
       let wasLeast = false;
-      for (; i < count && at[i]! < to; i++) {
-        if (used[i]! <= least) wasLeast = true;
+      for (; i < block.count && at[i]! < to; i++) {
+        const next = i + 1 < block.count ? at[i + 1]! : (blocks[last + 1]?.at[0] ?? Infinity);
+        if (next > to) insert(block, i, to, used[i]!);
+        if (used[i]! <= block.least) wasLeast = true;
         used[i]! += units;
         if (used[i]! < block.least) block.least = used[i]!;
       }
       if (wasLeast && units > 0) sumUp(block);
-      if (i < count) break;
+      const next = blocks[last + 1];
+      if (i < block.count || !next || next.at[0]! >= to) break;
+      block = next;
+      last++;
+      i = 0;
     }
     // Levels that became the same are one again, so that giving back leaves nothing behind.
-    this.join(to);
-    this.join(from);
+    const isNext = i >= blocks[last]!.count;
+    if (!isNext || last + 1 < blocks.length) this.join(isNext ? last + 1 : last, isNext ? 0 : i, to);
+    this.join(first, place, from);
+    if (last < blocks.length) this.halve(last);
+    if (first < last) this.halve(first);
   }
 
   /** Takes the step that begins at a minute away where it changes nothing. */
-  private join(minute: number): void {
+  private join(b: number, i: number, minute: number): void {
     const { blocks } = this;
-    const b = this.blockAt(minute);
     const block = blocks[b]!;
-    const i = stepIn(block, minute);
-    if (block.at[i] !== minute) return;
-    const before = i > 0 ? block.used[i - 1]! : b > 0 ? blocks[b - 1]!.used[blocks[b - 1]!.count - 1]! : NaN;
-    if (!(Math.abs(block.used[i]! - before) <= UNITS_TOLERANCE / 4)) return;
-    block.at.copyWithin(i, i + 1, block.count);
-    block.used.copyWithin(i, i + 1, block.count);
+    const { at, used } = block;
+    if (at[i] !== minute) return;
+    const before = i > 0 ? used[i - 1]! : b > 0 ? blocks[b - 1]!.used[blocks[b - 1]!.count - 1]! : NaN;
+    if (!(Math.abs(used[i]! - before) <= UNITS_TOLERANCE / 4)) return;
     block.count--;
+    for (let j = i; j < block.count; j++) {
+      at[j] = at[j + 1]!;
+      used[j] = used[j + 1]!;
+    }
     if (block.count === 0) blocks.splice(b, 1);
     // The same level stands before it, in the same block unless it was the first.
     else if (i === 0) sumUp(block);
@@ -139,6 +147,19 @@ export class Profile {
     }
     return isBlocked ? Infinity : undefined;
   }
+}
+
+/** Makes a step begin at a minute within the one at a place. */
+function insert(block: Block, i: number, minute: number, level: number): void {
+  const { at, used } = block;
+  for (let j = block.count; j > i + 1; j--) {
+    at[j] = at[j - 1]!;
+    used[j] = used[j - 1]!;
+  }
+  at[i + 1] = minute;
+  used[i + 1] = level;
+  block.count++;
+  if (level < block.least) block.least = level;
 }
 
 /** The last step of a block at or before a minute. */

@@ -69,6 +69,8 @@ export class Search {
   /** What the schedule built last cost. */
   private built = Infinity;
   private looks = 0;
+  /** Whether the board is what a trial may begin with: after a schedule that was of no use it is not. */
+  private isBest = false;
   private look: { look: Look; cost: number } | undefined;
   private round = { at: 0, length: FIRST_ROUND };
   private mild = 0;
@@ -134,13 +136,10 @@ export class Search {
   /** A whole schedule in a manner. @returns whether it was found; it is kept where it is the best so far */
   build(manner: Manner): boolean {
     this.clear();
-    if (!this.inserter.putAll(this.all, manner)) {
-      this.restore();
-      return false;
-    }
+    this.isBest = false;
+    if (!this.inserter.putAll(this.all, manner)) return false;
     this.built = this.board.reckon();
-    this.board.begin();
-    if (!this.keepBest()) this.restore();
+    this.isBest = this.keepBest();
     return true;
   }
 
@@ -183,6 +182,7 @@ export class Search {
 
   private trial(): void {
     const { board, inserter } = this;
+    if (!this.isBest) this.restore();
     this.neighbourhoods ??= new Neighbourhoods(
       this.compiled,
       board,
@@ -248,15 +248,9 @@ export class Search {
     return names.find((_, i) => (left -= chances[i]!) < 0) ?? names[0]!;
   }
 
-  /** Takes out all that is not held. */
+  /** Takes out all that is not held; what is put then cannot be taken back until the next trial. */
   private clear(): void {
-    const { board, compiled } = this;
-    board.begin();
-    for (let i = compiled.order.length - 1; i >= 0; i--) {
-      const place = compiled.order[i]!;
-      if (board.put[place] && !this.inserter.held(place)) board.lift(place);
-    }
-    board.begin();
+    this.board.reset(this.compiled.order.filter((place) => this.board.put[place] && this.inserter.held(place)));
   }
 
   /** Puts the best schedule on the board again. */
@@ -286,6 +280,7 @@ export class Search {
     }
     board.reckon();
     board.begin();
+    this.isBest = true;
   }
 
   private keepBest(): boolean {
