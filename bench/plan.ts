@@ -2,8 +2,10 @@
 // long it took, and how much better it is than the best of ten priority rules with the same building of loads.
 import type { PlanProblem, Schedule } from '@kalvet/core';
 import { checkSchedule, planByRule, planProblem, PRIORITY_RULES, promiseDates } from '@kalvet/core';
+import { crowdedFoundry } from '../core/src/testing/crowded-foundry.ts';
 import { foundryProblem } from '../core/src/testing/foundry-problem.ts';
 import { JOB_SHOPS, jobShopProblem } from '../core/src/testing/job-shops.ts';
+import { plainSearch } from './plain-search.ts';
 import { line, timed } from './measure.ts';
 import type { Line } from './measure.ts';
 
@@ -16,9 +18,19 @@ const FOUNDRIES = [
   { pieces: 100, seconds: 20, gain: 10 },
   { pieces: 400, seconds: 20, gain: 10 },
 ] as const;
+/** Pieces of crowded shops, and the most that a plan may cost as a share of what the plain search finds, in per cent. */
+const CROWDED = [
+  { pieces: 5, share: 100 },
+  { pieces: 20, share: 90 },
+  { pieces: 60, share: 90 },
+  { pieces: 150, share: 90 },
+  { pieces: 400, share: 90 },
+] as const;
+const CROWDED_SECONDS = 20;
 const FIRST_PIECES = 400;
 const SHOP_SECONDS = 20;
 const CURVE_SECONDS = [0, 1, 2, 5, 10, 20, 60, 120] as const;
+const CROWDED_CURVE = [1, 2, 5, 10, 20, 60] as const;
 const RUNS = 1000;
 
 /** Plans for so long; every schedule is checked. */
@@ -61,6 +73,7 @@ export async function plan(): Promise<Line[]> {
         : line('… as a share of the best of ten rules', 100 - better, '%'),
     );
   }
+  lines.push(...crowdedLines([CROWDED_SECONDS]));
   for (const shop of JOB_SHOPS) {
     const problem = jobShopProblem(shop);
     let found: Schedule | undefined;
@@ -79,9 +92,39 @@ export async function plan(): Promise<Line[]> {
   return lines;
 }
 
+/** Crowded shops: what a plan costs beside what the plain search finds in the same time. */
+function crowdedLines(seconds: readonly number[]): Line[] {
+  return CROWDED.flatMap(({ pieces, share }) => {
+    const problem = crowdedFoundry(pieces, 1);
+    const plain = plainSearch(problem, seconds);
+    return seconds.flatMap((second, i) => {
+      const schedule = planned(problem, second);
+      const of = `${pieces} pieces in a crowded shop, ${problem.tasks.length} tasks, in ${second} s`;
+      return [
+        line(`Objective of ${of}`, schedule.objective!.value, ''),
+        line(
+          `… as a share of the plain search’s ${plain[i]!.toFixed(0)}`,
+          (100 * schedule.objective!.value) / plain[i]!,
+          '%',
+          share,
+        ),
+        line('… late', (100 * lateIn(problem, schedule)) / pieces, '% of the pieces'),
+        line('… above what is proven to be the least', gapOf(schedule), '%'),
+      ];
+    });
+  });
+}
+
+function lateIn({ jobs, tasks }: PlanProblem, schedule: Schedule): number {
+  const ends = new Map<string, number>();
+  const jobOf = new Map(tasks.map(({ id, job }) => [id, job]));
+  for (const { id, end } of schedule.tasks) ends.set(jobOf.get(id)!, Math.max(end, ends.get(jobOf.get(id)!) ?? 0));
+  return jobs.filter(({ id, due }) => due !== undefined && ends.get(id)! > due).length;
+}
+
 /** The long curves of objective against seconds, for loose and for tight due dates. */
 export async function planLong(): Promise<Line[]> {
-  const lines: Line[] = [];
+  const lines: Line[] = [...crowdedLines(CROWDED_CURVE)];
   for (const pieces of [5, 20, 40, 100, 200, 400])
     for (const tight of [1, 0.4]) {
       const given = foundryProblem(pieces, 7, { coats: 9 });

@@ -76,6 +76,7 @@ export class Neighbourhoods {
     rest: () => this.rest(),
     chain: () => this.chain(),
     again: () => this.again(),
+    shift: () => this.shift(),
   };
 
   /** The job whose family a task belongs to. */
@@ -294,6 +295,43 @@ export class Neighbourhoods {
       manner: (out) => {
         this.fill(out, 0, false);
         return { order: this.order, thrift: 1, ...this.grouped(out, this.asTheyWere(out)) };
+      },
+    };
+  }
+
+  /**
+   * A few jobs some time sooner or later than they stand, and all that starts from there on anew in the order that it has:
+   * what one job gives up moves all others along, which taking out only the job itself cannot find.
+   */
+  private shift(): Proposal | undefined {
+    const { board } = this;
+    const shifts = new Map<number, number>();
+    for (let count = 1 + this.below(3); count > 0; count--) {
+      const isSooner = this.random() < 0.5;
+      const by = this.span * 0.3 * this.random() ** 2;
+      shifts.set(isSooner ? this.costly() : this.oneOf(this.owners), isSooner ? -by : by);
+    }
+    let from = Infinity;
+    for (const [job, by] of shifts)
+      for (const place of this.families[job]!)
+        if (!this.isHeld(place)) from = Math.min(from, board.starts[place]! + Math.min(0, by));
+    const roots = [...board.starts.keys()].filter((place) => board.starts[place]! >= from && !this.isHeld(place));
+    if (roots.length === 0) return undefined;
+    this.remember();
+    const thrift = this.oneOf(THRIFTS);
+    return {
+      roots,
+      manner: (out) => {
+        for (const place of out) this.order[place] = board.starts[place]! + (shifts.get(this.owner(place)) ?? 0);
+        const stay = this.asTheyWere(out).map((group) => group.filter((place) => !shifts.has(this.owner(place))));
+        return {
+          order: this.order,
+          thrift,
+          ...this.grouped(
+            out,
+            stay.filter(({ length }) => length > 1),
+          ),
+        };
       },
     };
   }

@@ -7,6 +7,7 @@ import type { Manner } from './inserter.ts';
 import type { Load } from './loads.ts';
 import type { Previous } from './previous.ts';
 import { listUnder } from '../../units/lists.ts';
+import { JobOffsets } from './job-offsets.ts';
 import { JobOrders } from './job-orders.ts';
 import type { Look } from './job-orders.ts';
 import { Neighbourhoods } from './neighbourhoods.ts';
@@ -33,6 +34,11 @@ const STAYS = 0.6;
 /** Whole schedules by different looks at the jobs. */
 const LOOKS = 28;
 const FEW_LOOKS = 4;
+/** Whole schedules with some jobs moved, in large shops. */
+const WHOLE_MOVES = 120;
+/** The larger the shop, the fewer whole schedules are built before parts are changed: so many tasks in all of them. */
+const MOST_BUILT = 600_000;
+const wholes = (most: number, size: number): number => Math.min(most, Math.ceil(MOST_BUILT / Math.max(1, size)));
 /** Trials in the first cooling; each following one is twice as long. */
 const FIRST_ROUND = 400;
 /** So many of the trials that make a schedule worse are mild; a cooling begins by letting about these pass. */
@@ -40,6 +46,9 @@ const MILD = 0.12;
 /** By how much the bound between mild and not follows each trial. */
 const LEARN = 0.03;
 const FIRST_MILD = 1e-4;
+/** From so many tasks on a job that moves along with all behind it is worth what it costs, and how often beside the others. */
+const LARGE = 1000;
+const SHIFTS = 0.05;
 /** Of the neighbourhoods the one that was of most use is asked so much more often than one of none. */
 const FAVOUR = 4;
 
@@ -71,6 +80,9 @@ export class Search {
   private looks = 0;
   /** Whether the board is what a trial may begin with: after a schedule that was of no use it is not. */
   private isBest = false;
+  private offsets: JobOffsets | undefined;
+  /** How many schedules were built with some jobs moved. */
+  private moved = 0;
   private look: { look: Look; cost: number } | undefined;
   private round = { at: 0, length: FIRST_ROUND };
   private mild = 0;
@@ -143,6 +155,11 @@ export class Search {
     return true;
   }
 
+  /** What the schedule built last cost. */
+  get lastBuilt(): number {
+    return this.built;
+  }
+
   /** The next trial: first the other rules, then neighbourhoods. */
   step(): void {
     const order = this.orders.shift() ?? (this.best ? undefined : this.lastResort.shift());
@@ -152,13 +169,17 @@ export class Search {
     }
     // Where moving costs, a schedule from nothing has no hope.
     const isWorth = !this.previous?.near && this.compiled.problem.jobs.length > 2;
-    if (this.best && isWorth && this.looks < (this.isSequence ? FEW_LOOKS : LOOKS)) {
+    if (this.best && isWorth && this.looks < (this.isSequence ? FEW_LOOKS : wholes(LOOKS, this.all.length))) {
       this.tryLook();
       return;
     }
     if (!this.best) {
       const { latest } = this.urgency;
       this.build(this.byRule(latest.map((each) => each + (this.random() - 0.5) * 20_000)));
+      return;
+    }
+    if (this.best && isWorth && this.moved < wholes(WHOLE_MOVES, this.all.length) && this.all.length >= LARGE) {
+      this.tryOffsets();
       return;
     }
     // Where other things count beside the last finish, the two searches take turns.
@@ -172,6 +193,15 @@ export class Search {
     const look = this.jobOrders.look(this.random, isFirst ? undefined : this.look?.look);
     if (!this.build(this.byRule(this.jobOrders.byApparentTardiness(look)))) return;
     if (!this.look || this.built < this.look.cost) this.look = { look, cost: this.built };
+  }
+
+  /** A whole schedule, some jobs counted as due sooner or later than they are. */
+  private tryOffsets(): void {
+    this.moved++;
+    this.offsets ??= new JobOffsets(this.compiled, this.urgency, this.random);
+    const span = this.best!.ends.reduce((most, end) => Math.max(most, end), 0);
+    if (!this.build(this.byRule(this.offsets.next(span)))) return;
+    this.offsets.learn(this.built);
   }
 
   /** A schedule's sequences made better, and what they come to put on the board. */
@@ -242,7 +272,8 @@ export class Search {
       const { work, gain } = this.uses.get(name)!;
       const chances = 1 + (most > 0 ? (FAVOUR * (gain / work)) / most : 0);
       // Everything anew costs as much as many small trials.
-      return name === 'again' ? Math.min(0.3, 40 / size) * chances : chances;
+      if (name === 'again') return Math.min(0.3, 40 / size) * chances;
+      return name === 'shift' ? (size < LARGE ? 0 : SHIFTS) * chances : chances;
     });
     let left = this.random() * chances.reduce((sum, each) => sum + each, 0);
     return names.find((_, i) => (left -= chances[i]!) < 0) ?? names[0]!;
@@ -284,8 +315,14 @@ export class Search {
   }
 
   private keepBest(): boolean {
+    if (this.best && this.board.cost >= this.best.cost - 1e-9) return false;
+    this.best = this.snapshot();
+    return true;
+  }
+
+  /** What is on the board. */
+  private snapshot(): Placing {
     const { board } = this;
-    if (this.best && board.cost >= this.best.cost - 1e-9) return false;
     const loads = new Map<number, string>();
     const resourceOf = new Map<string, string>();
     const machineOf = new Map<string, number>();
@@ -299,8 +336,7 @@ export class Search {
       });
     });
     const [starts, ends] = [board.starts.slice(), board.ends.slice()];
-    this.best = { starts, ends, loads, resourceOf, machineOf, cost: board.cost };
-    return true;
+    return { starts, ends, loads, resourceOf, machineOf, cost: board.cost };
   }
 
   get found(): Placing | undefined {
