@@ -53,8 +53,8 @@ function agenda(stage: Stage, bench: Bench, furnace: Furnace, back: number, week
         bench.round();
       },
     ]);
+  if (weekday === THURSDAY - 1) moments.push(['15:50', () => furnace.drawBlocks()]);
   if (weekday === THURSDAY) {
-    moments.push(['08:00', () => furnace.drawBlocks()]);
     for (const [time, alloyId] of HEATS) moments.push([time, () => furnace.pour(alloyId)]);
   }
   for (const item of OPEN_ITEMS)

@@ -2,7 +2,7 @@ import { done, lost, stepKind } from '../route/step-kind.ts';
 import { DAY_MIN, HOUR_MIN } from '../units/instant.ts';
 import { FIRED, firedFacts } from './fired.step.ts';
 
-/** A block burns out slowly, for days, and is poured soon after it is drawn. */
+/** A block burns out slowly, for days, is drawn the day before the pour and bedded. */
 export const fireBlock = stepKind({
   code: 'fire-block',
   room: 'burnout',
@@ -10,7 +10,9 @@ export const fireBlock = stepKind({
   carrier: 'tree',
   minutes: 4 * DAY_MIN,
   spans: 'through',
-  maxWait: 12 * HOUR_MIN,
+  // Drawn the day before the pour, bedded, and cooled there.
+  minWait: 12 * HOUR_MIN,
+  maxWait: 3 * DAY_MIN,
   through: 'load',
   outcomes: [done(), lost()],
   readings: FIRED,

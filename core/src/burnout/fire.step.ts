@@ -8,7 +8,7 @@ export const fire = stepKind({
   room: 'burnout',
   name: 'Dewax and fire',
   carrier: 'tree',
-  minutes: 180,
+  minutes: 360,
   spans: 'through',
   minWait: 4 * HOUR_MIN,
   through: 'load',

@@ -1,4 +1,4 @@
-import { positive } from '../units/figure.ts';
+import { positive, within } from '../units/figure.ts';
 import { HOUR_MIN } from '../units/instant.ts';
 
 /** Welding and chasing a seam, and chasing a surface: the default route's figures, until the shop has its own. */
@@ -6,6 +6,13 @@ export const SEAM_HOURS_PER_M = 6;
 export const CHASING_HOURS_PER_M2 = 15;
 const JOIN_HOURS = 4;
 const CHASING_HOURS_PER_KG23 = 1.5;
+
+/**
+ * Minutes to knock a tree out, blast it, cut its casts off and weigh them: 15, 10 a cast and 1.5 a kilogram; undefined where
+ * nobody knows the metal.
+ */
+export const knockOutMinutes = (casts: number, metalKg: number | null): number | undefined =>
+  metalKg === null ? undefined : Math.round(15 + 10 * casts + 1.5 * within('metal in the tree', metalKg, 0, 1e6));
 
 /** Minutes to join a section: 6 h a metre of seam; 4 h where no seam is given. */
 export const joinMinutes = (seamM: number | null): number =>

@@ -10,6 +10,7 @@ import type { Step } from '../records/step.ts';
 import type { ShopIndex } from '../route/shop-index.ts';
 import { castsOfTree } from '../route/shop-index.ts';
 import { stepKind } from '../route/step-kind.ts';
+import { knockOutMinutes } from './hours.ts';
 import { kg } from '../units/quantity.ts';
 import { say } from '../units/words.ts';
 
@@ -53,6 +54,7 @@ export const knockOut = stepKind({
   name: 'Knock out, blast, cut, weigh',
   carrier: 'tree',
   minutes: 60,
+  effort: ({ casts, metalKg }) => knockOutMinutes(casts, metalKg),
   readings: [
     {
       key: 'castKg',

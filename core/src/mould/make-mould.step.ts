@@ -1,6 +1,7 @@
 import { num } from '../records/readings.ts';
 import { update } from '../records/shop.ts';
 import { again, done, stepKind } from '../route/step-kind.ts';
+import { mouldMinutes } from './mould-minutes.ts';
 import { DAY_MIN } from '../units/instant.ts';
 
 /** Rubber and jacket over the original; good for its pulls once it is cured. */
@@ -11,6 +12,7 @@ export const makeMould = stepKind({
   carrier: 'mould',
   minutes: 480,
   minWait: DAY_MIN,
+  effort: ({ areaCm2 }) => mouldMinutes(areaCm2),
   outcomes: [done(), again('Remake', 'remake')],
   readings: [
     num('rubberKg', 'Rubber', 'kg', [0.01, 500, 2]),

@@ -1,5 +1,6 @@
 import { text } from '../records/readings.ts';
 import { again, done, stepKind } from '../route/step-kind.ts';
+import { patinaMinutes } from './patina-minutes.ts';
 import { HOUR_MIN } from '../units/instant.ts';
 
 /** Chemicals on clean metal, coat by coat; not before what was cut out is back. */
@@ -14,5 +15,6 @@ export const patina = stepKind({
   readings: [text('recipe', 'Recipe', { required: true, sight: 'recipes' })],
   cautions: ['chemicals'],
   afterJoining: true,
+  effort: ({ areaCm2 }) => patinaMinutes(areaCm2),
   ledgerClosed: true,
 });

@@ -26,7 +26,7 @@ export interface Resource {
   /** People at work at once, or kilns, or crucibles. */
   readonly count: number;
   readonly calendarId: Id;
-  /** Minutes between two loads or heats. */
+  /** Minutes between two loads; between two heats those to skim and recharge, the melting comes on top. */
   readonly setupMinutes: number;
   readonly version: number;
 }
@@ -43,8 +43,8 @@ export interface Plan {
 }
 
 /** Something that a plan could not keep as it should, for a person to decide. */
-/** Why a plan could not keep something: what is pinned, too old, without hours, too heavy, or a wait that is broken later. */
-export type NoteCause = 'pin' | 'too old' | 'hours' | 'heavy' | 'wait';
+/** Why a plan could not keep something: what is pinned, too old, without hours, too heavy, a wait that is broken later, a fire that nobody can watch, a mould that wears out. */
+export type NoteCause = 'pin' | 'too old' | 'hours' | 'heavy' | 'wait' | 'fire' | 'mould';
 
 export interface PlanNote {
   readonly cause: NoteCause;
@@ -108,7 +108,7 @@ export const DEFAULT_RESOURCES: readonly Resource[] = [
   resource(7, 'people', 'patina', 'Patina', 1, 0),
   resource(8, 'people', 'out', 'Packing', 1, 0),
   resource(9, 'kiln', 'burnout', 'Kiln', 1, 2, 60),
-  resource(10, 'crucible', 'pour', 'Crucible', 1, 3, 90),
+  resource(10, 'crucible', 'pour', 'Crucible', 1, 3, 20),
 ];
 
 /** Where the dates on a screen come from: "dates from 10:42, 3 changes since". */

@@ -24,6 +24,13 @@ export interface ShopSettings {
   /** Power at the burner or coil, and the share of it that reaches the metal. */
   readonly furnaceKw: number;
   readonly furnaceEfficiency: number;
+  /** What a cold furnace takes beside its charge, and what a wash heat between two alloys takes, in minutes. */
+  readonly liningMinutes: number;
+  readonly alloyChangeMinutes: number;
+  /** Who leaves the metal shop and the shell room for a pour, and how many minutes before it. */
+  readonly pourMetalHands: number;
+  readonly pourShellHands: number;
+  readonly crewBeforeMinutes: number;
   /** The shop's own minutes and waits; the default route's where it has none. */
   readonly routeTimes: RouteTimes;
   /** The cups that trees are made with, and the codes of the bars in stock. */
@@ -49,6 +56,11 @@ export const DEFAULT_SETTINGS: ShopSettings = {
   carriers: 0,
   furnaceKw: 110,
   furnaceEfficiency: 0.12,
+  liningMinutes: 60,
+  alloyChangeMinutes: 120,
+  pourMetalHands: 2,
+  pourShellHands: 1,
+  crewBeforeMinutes: 60,
   routeTimes: {},
   cups: DEFAULT_CUPS,
   barStock: DEFAULT_BAR_STOCK,
@@ -72,6 +84,11 @@ export type ShopNumbers = Pick<
   | 'carriers'
   | 'furnaceKw'
   | 'furnaceEfficiency'
+  | 'liningMinutes'
+  | 'alloyChangeMinutes'
+  | 'pourMetalHands'
+  | 'pourShellHands'
+  | 'crewBeforeMinutes'
 >;
 
 /** What is changed of the settings; what is left out stays. All of it counts, or nothing. */

@@ -169,13 +169,19 @@ describe('coats one by one', () => {
     expect(inWords(judged(shop, 'coat', 1008)[0]!.message)).toContain('needs 9 h');
   });
 
-  it('flags, and does not refuse, a coat after its maximum of 48 h', () => {
+  it('flags, and does not refuse, a green coat after its maximum of 72 h; a sealed shell may hang', () => {
     const shop = play(shelled, openStep(shelled, 'coat'), newId, { at: at(1000) });
     const index = indexShop(shop);
-    expect(judged(shop, 'coat', 1060)).toEqual([]);
-    expect(tooOld(index, linksOf(index), openStep(shop, 'coat'), at(1060))[0]).toContain(
-      '2 days 12 h after Dip coat 1',
+    expect(judged(shop, 'coat', 1090)).toEqual([]);
+    expect(tooOld(index, linksOf(index), openStep(shop, 'coat'), at(1070))).toEqual([]);
+    expect(tooOld(index, linksOf(index), openStep(shop, 'coat'), at(1090))[0]).toContain(
+      '3 days 18 h after Dip coat 1',
     );
+    const coats = shop.steps.filter(
+      ({ kind, carrierId }) => kind === 'coat' && carrierId === openStep(shop, 'coat').carrierId,
+    );
+    const seal = linksOf(index).find(({ from }) => from.id === coats.at(-1)!.id)!;
+    expect([seal.to.kind, seal.maxLag]).toEqual(['fire', null]);
   });
 
   it('names the last one the seal coat, and a repeated one as such', () => {

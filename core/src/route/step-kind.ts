@@ -60,6 +60,8 @@ export interface Waits {
 /** What a step is done to, in plain figures that its kind's times may depend on; null where nobody knows. */
 export interface Site {
   readonly sequence: number;
+  /** The last coat, which seals. */
+  readonly isSeal: boolean;
   /** A deep, narrow hollow is on the tree. */
   readonly deep: boolean;
   /** Metal in the tree: poured, else as planned in its heat, kg. */
@@ -69,8 +71,12 @@ export interface Site {
 /** The size of what a step works on, for its hours. */
 export interface Size {
   readonly seamM: number | null;
+  /** Of the piece, or of the sections that a mould takes. */
   readonly areaCm2: number | null;
   readonly weightKg: number | null;
+  /** Casts on the tree, and the metal that is in it, kg. */
+  readonly casts: number;
+  readonly metalKg: number | null;
 }
 
 /** A step done, and what it did. */

@@ -1,5 +1,6 @@
 import type { Step } from '../records/step.ts';
 import type { ShopIndex } from './shop-index.ts';
+import { coatCount } from './labels.ts';
 import { castsOfTree } from './shop-index.ts';
 import type { Site, Waits } from './step-kind.ts';
 import { timesOf } from './times.ts';
@@ -16,6 +17,7 @@ function siteOf(index: ShopIndex, step: Step): Site {
   const casts = step.carrier === 'tree' ? castsOfTree(index, step.carrierId) : [];
   return {
     sequence: step.sequence,
+    isSeal: index.kind(step).coat === true && step.sequence === coatCount(index, step.carrierId),
     deep: casts.some(({ sectionId }) => index.section.get(sectionId)?.deep),
     metalKg: metalInTree(index, step),
   };

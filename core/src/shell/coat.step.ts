@@ -30,7 +30,7 @@ export const coat = stepKind({
   minutes: 10,
   spans: 'unbroken',
   minWait: 4 * HOUR_MIN,
-  maxWait: 48 * HOUR_MIN,
+  maxWait: 72 * HOUR_MIN,
   outcomes: [done(), again('Not good: coat again'), lost()],
   readings: [
     choice('slurry', 'Slurry', SLURRIES, { required: true }),
@@ -52,9 +52,10 @@ export const coat = stepKind({
     const name = step.sequence === count ? `Seal coat ${step.sequence}` : `Dip coat ${step.sequence} of ${count}`;
     return step.insertedAfter ? `${name}, again` : name;
   },
-  waits: ({ min, max }, { sequence, deep }) => ({
+  // Only a green coat grows too old for the next one; a sealed shell may hang.
+  waits: ({ min, max }, { sequence, deep, isSeal }) => ({
     min: (sequence <= FACE_COATS ? FACE_WAIT : min) * (deep ? DEEP_FACTOR : 1),
-    max,
+    max: isSeal ? null : max,
   }),
   // Fine on a face slurry first, then medium and coarse on the back-up; the seal coat has no stucco.
   starts: ({ sequence }, seal) => ({

@@ -8,6 +8,7 @@ export * from './heat-charge.ts';
 export * from './index-shop.ts';
 export * from './kinds.ts';
 export * from './load-acts.ts';
+export * from './learned-hours.ts';
 export * from './minutes.ts';
 export * from './piece-acts.ts';
 export * from './piece-weight.ts';

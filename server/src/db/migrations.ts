@@ -444,4 +444,13 @@ export const MIGRATIONS: readonly Migration[] = [
       'ALTER TABLE piece ADD COLUMN IF NOT EXISTS holdShells VARCHAR(8) NULL',
     ],
   },
+  {
+    name: '0014-melting-apart',
+    // The usual 90 minutes between two heats held the melting too, which is now worked out from the charge.
+    statements: [
+      "UPDATE resource SET setupMinutes = 20 WHERE kind = 'crucible' AND setupMinutes = 90",
+      // Long work is laid down for a pour and taken up again: where each further part begins.
+      'ALTER TABLE planned_step ADD COLUMN IF NOT EXISTS parts JSON NULL',
+    ],
+  },
 ];

@@ -454,7 +454,7 @@ const KEPT = {
     table: 'planned_step',
     key: ['planId', 'stepId'],
     belongsTo: { planId: 'plans', stepId: 'steps' },
-    fields: { planId: 'id', stepId: 'id', startsAt: 'instant', endsAt: 'instant', load_: 'text' },
+    fields: { planId: 'id', stepId: 'id', startsAt: 'instant', endsAt: 'instant', load_: 'text', parts: 'json' },
   },
   computations: {
     table: 'computation',

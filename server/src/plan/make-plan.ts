@@ -103,10 +103,15 @@ async function previousStarts(store: Store, clock: WallClock): Promise<NonNullab
   ]);
   const still = new Set((open as unknown as { id: Id }[]).map(({ id }) => id));
   const since = new Set(changed.map(({ subject }) => subject));
-  return planned
-    .filter(({ stepId }) => still.has(stepId) && !since.has(stepId))
-    .map(({ stepId, startsAt, load_ }) => ({ stepId, start: clock.minuteOf(startsAt), load: load_ }));
+  return planned.filter(({ stepId }) => still.has(stepId) && !since.has(stepId)).map((each) => toldStep(each, clock));
 }
+
+const toldStep = ({ stepId, startsAt, load_, parts }: Planned, clock: WallClock): ToldPlan[number] => ({
+  stepId,
+  start: clock.minuteOf(startsAt),
+  load: load_,
+  parts: parts?.map((at) => clock.minuteOf(at)) ?? null,
+});
 
 /** Further plans that were told, the newest first; the very large ones are not worth their reading. */
 async function olderPlans(store: Store, clock: WallClock, open: ReadonlySet<Id>): Promise<ToldPlan[]> {
@@ -121,11 +126,7 @@ async function olderPlans(store: Store, clock: WallClock, open: ReadonlySet<Id>)
   const told: ToldPlan[] = [];
   for (const { id } of plans as unknown as { id: Id }[]) {
     const planned = await rowsOf<Planned>(store, 'plannedSteps', { planId: id });
-    told.push(
-      planned
-        .filter(({ stepId }) => open.has(stepId))
-        .map(({ stepId, startsAt, load_ }) => ({ stepId, start: clock.minuteOf(startsAt), load: load_ })),
-    );
+    told.push(planned.filter(({ stepId }) => open.has(stepId)).map((each) => toldStep(each, clock)));
   }
   return told;
 }
@@ -134,6 +135,7 @@ interface Planned {
   readonly stepId: Id;
   readonly startsAt: Instant;
   readonly load_: string | null;
+  readonly parts: readonly Instant[] | null;
 }
 
 /** When each piece is out, by its own steps and those of its sections. */
@@ -187,12 +189,13 @@ async function keep(store: Store, { planId, basis, now, began, plan, pieces, clo
     );
     for (let from = 0; from < plan.steps.length; from += CHUNK)
       await models.plannedSteps.bulkCreate(
-        plan.steps.slice(from, from + CHUNK).map(({ stepId, start, end, load }) => ({
+        plan.steps.slice(from, from + CHUNK).map(({ stepId, start, end, load, parts }) => ({
           planId,
           stepId,
           startsAt: clock.instantOf(start),
           endsAt: clock.instantOf(end),
           load_: load,
+          parts: parts?.map((minute) => clock.instantOf(minute)) ?? null,
         })),
         { transaction },
       );

@@ -66,6 +66,11 @@ const numbers = part<NonNullable<SaveSettings['numbers']>>({
   carriers: whole(LIMITS.carriers).required(),
   furnaceKw: number(LIMITS.furnaceKw).required(),
   furnaceEfficiency: number(LIMITS.furnaceEfficiency).required(),
+  liningMinutes: whole(LIMITS.fireMinutes).required(),
+  alloyChangeMinutes: whole(LIMITS.fireMinutes).required(),
+  pourMetalHands: whole(LIMITS.pourHands).required(),
+  pourShellHands: whole(LIMITS.pourHands).required(),
+  crewBeforeMinutes: whole(LIMITS.fireMinutes).required(),
   typed: typed(),
 });
 

@@ -5,11 +5,9 @@ import { TestShop } from '../testing/shop.ts';
 
 /** The shop's numbers, with a crucible that two people carry: as shipped, a hoist lifts it. */
 const byHand = (): ShopNumbers => {
-  const { timeZone, waxBand, crucibleHoldsKg, crucibleUsableKg, kilnPlaces, meltLoss } = DEFAULT_SETTINGS;
-  const { returnsShare, pigReserveKg, crucibleKg, tongsKg, furnaceKw, furnaceEfficiency } = DEFAULT_SETTINGS;
+  const { shopName: _, routeTimes: _times, cups: _cups, barStock: _bars, typed: _typed, ...numbers } = DEFAULT_SETTINGS;
   return {
-    ...{ timeZone, waxBand, crucibleHoldsKg, crucibleUsableKg, kilnPlaces, meltLoss },
-    ...{ returnsShare, pigReserveKg, crucibleKg, tongsKg, furnaceKw, furnaceEfficiency },
+    ...numbers,
     carriers: 2,
     // As the shop has it: a little under what the two will carry.
     liftLimitKg: 24,

@@ -88,10 +88,10 @@ describe('branching', () => {
       ).toBe(409);
       const passed = await shop.must(shop.record(second, 'done', readings(form), { override }));
       expect(passed.body.flags[0]).toContain('fan and dry air');
-      shop.later(60 * 60);
+      shop.later(80 * 60);
       const third = await shop.open(piece, 'coat');
       const late = await shop.must(shop.record(third, 'done', readings(await shop.form(third.id))));
-      expect(late.body.flags).toEqual(['too old: 2 days 12 h after Dip coat 2 of 6, at most 2 days']);
+      expect(late.body.flags).toEqual(['too old: 3 days 8 h after Dip coat 2 of 6, at most 3 days']);
     });
 
     it('done is not typed: yesterday can be written up, tomorrow not, and the order of times is kept', async () => {
@@ -526,12 +526,12 @@ describe('branching', () => {
   });
 
   describe('other routes', () => {
-    it('block: invested, one slow load, poured within 12 hours of it or flagged', async () => {
+    it('block: invested, one slow load, drawn the day before, poured within three days of it or flagged', async () => {
       const piece = await one({ method: 'block' });
       const { carrierId } = await ready(piece, 'pour');
-      shop.later(13 * 60);
+      shop.later(62 * 60);
       const poured = await shop.must(shop.pour(carrierId, 'C87300'));
-      expect(poured.body.flags[0]).toContain('at most 12 h');
+      expect(poured.body.flags[0]).toContain('at most 3 days');
       await shop.carry(piece, 'delivered');
       expect((await shop.steps(piece)).some(({ kind }) => kind === 'coat')).toBeFalse();
     });

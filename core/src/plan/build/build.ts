@@ -1,4 +1,4 @@
-import type { Id } from '../../records/common.ts';
+import type { Id, Room } from '../../records/common.ts';
 import type { PlanNote } from '../../records/plan.ts';
 import type { Step } from '../../records/step.ts';
 import { isClosed } from '../../records/step.ts';
@@ -12,8 +12,11 @@ import { DAY_MIN, PLANNED_AHEAD_MINUTES } from '../../units/instant.ts';
 import { longestOpen } from '../openings.ts';
 import type { PlanCalendar, PlanJob, PlanLink, PlanProblem, PlanResource, PlanTask } from '../problem.ts';
 import { LAST_MINUTE } from '../problem.ts';
+import { withFires } from './fires.ts';
 import { settleFixed } from './fixed.ts';
 import { dropImpossibleMaxima } from './maxima.ts';
+import { knockOutWithin } from './knock-out-within.ts';
+import { inParts } from './parts.ts';
 import type { BuiltPlan, PlanSnapshot } from './snapshot.ts';
 import { DONE_BEFORE, URGENT_JOB, mouldJob, mouldResource, treeJob } from './snapshot.ts';
 import { MouldTurns, dueMinute, heldUntil, jobOf, plannedSteps, pourKgOf, taskOf } from './tasks.ts';
@@ -26,6 +29,9 @@ import { MouldTurns, dueMinute, heldUntil, jobOf, plannedSteps, pourKgOf, taskOf
 const KILN_LOAD_COST = 3;
 
 const HEAT_COST = 12;
+
+/** Rooms whose hands are called to a pour. */
+const CREW_ROOMS: readonly Room[] = ['chasing', 'shell'];
 
 /**
  * The plan problem of a shop as it stands. Done steps are not in it, only their ends, as the earliest of what follows; but
@@ -67,11 +73,20 @@ export function buildProblem(snapshot: PlanSnapshot): BuiltPlan {
     objective: { tardiness: 1, flow: 0.001, loads: 1 },
   };
   const label = (id: Id) => (open.has(id) ? stepLabel(index, open.get(id)!) : id);
-  const settled = settleFixed(problem, { label, running: (id) => open.get(id)?.state === 'running' });
+  const settled = settleFixed(withFires(problem, snapshot, notes), {
+    label,
+    running: (id) => open.get(id)?.state === 'running',
+  });
   const kept = dropImpossibleMaxima(settled.problem);
   for (const id of [...settled.urgent, ...kept.left.map(({ to }) => to)]) urgent.add(id);
+  const weighed = { ...weighUrgent(kept.problem, urgent, now), ...previousOf(snapshot, kept.problem) };
+  const crews = snapshot.resources.filter(({ kind, room }) => kind === 'people' && CREW_ROOMS.includes(room));
   return {
-    problem: { ...weighUrgent(kept.problem, urgent, now), ...previousOf(snapshot, kept.problem) },
+    problem: inParts(
+      weighed,
+      new Set(crews.map(({ id }) => id)),
+      new Map((snapshot.previous ?? []).flatMap(({ stepId, parts }) => (parts ? [[stepId, parts]] : []))),
+    ),
     notes: [...notes, ...settled.notes],
     left: kept.left,
   };
@@ -119,17 +134,18 @@ function heatHour({ index, minuteOf }: PlanSnapshot, step: Step): number | undef
 /** A link between two open steps; how long a casting cools comes from the metal that will be in it. */
 function linkBetween(snapshot: PlanSnapshot, { from, to, minLag, maxLag }: Link): PlanLink {
   const kind = snapshot.index.kind(from);
-  const site = { sequence: from.sequence, deep: false, metalKg: 0 };
+  const site = { sequence: from.sequence, isSeal: false, deep: false, metalKg: 0 };
   const cooling =
     kind.through === 'heat' && kind.waits
       ? kind.waits({ min: minLag, max: maxLag }, { ...site, metalKg: pourKgOf(snapshot, from.carrierId) }).min
       : minLag;
   const least = Math.ceil(Math.max(minLag, cooling));
+  const most = kind.through === 'heat' ? knockOutWithin(snapshot, least) : maxLag;
   return {
     from: from.id,
     to: to.id,
     minLag: least,
-    ...(maxLag === null ? {} : { maxLag: Math.max(Math.floor(maxLag), least) }),
+    ...(most === null ? {} : { maxLag: Math.max(Math.floor(most), least) }),
   };
 }
 

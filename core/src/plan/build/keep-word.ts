@@ -30,9 +30,23 @@ export function planKeepingWord(
     if (isWorth(again, kept, WORTH_RETURNING) || isAsTold(again, kept, told[0]!)) kept = again;
   }
   if (tries <= 0) return kept;
-  const searched = planShop(snapshot, { iterations: tries });
+  const searched = settled(snapshot, planShop(snapshot, { iterations: tries }));
   // A shop that was never told anything takes the best there is.
   return isWorth(searched, kept, told[0]!.length === 0 ? 0 : WORTH_MOVING) ? searched : kept;
+}
+
+/** Where one pass of moving up what can leaves something to move, another follows. */
+const MOST_PASSES = 4;
+
+/** A plan in which nothing can move up any more in its own order: what is told is not improved on by planning it again. */
+function settled(snapshot: PlanSnapshot, plan: ShopPlan): ShopPlan {
+  let best = plan;
+  for (let pass = 0; pass < MOST_PASSES; pass++) {
+    const again = planShop({ ...snapshot, previous: best.steps });
+    if (!isWorth(again, best, 1e-6)) break;
+    best = again;
+  }
+  return best;
 }
 
 /**

@@ -6,6 +6,7 @@ import { planProblem } from '../plan.ts';
 import type { PlanProblem, Schedule } from '../problem.ts';
 import { buildProblem } from './build.ts';
 import { notKept, withoutMaxima } from './maxima.ts';
+import { stepIdOf } from './parts.ts';
 import type { PlanSnapshot } from './snapshot.ts';
 import { DONE_BEFORE } from './snapshot.ts';
 
@@ -18,6 +19,8 @@ export interface ShopPlan {
     readonly start: number;
     readonly end: number;
     readonly load: string | null;
+    /** Starts of the further parts of work that is laid down for other work and taken up again; null where it is in one. */
+    readonly parts: readonly number[] | null;
   }[];
   readonly notes: readonly PlanNote[];
 }
@@ -40,8 +43,9 @@ const MOST_TRIES = 12;
 export function planShop(snapshot: PlanSnapshot, options: PlanOptions = {}): ShopPlan {
   const built = buildProblem(snapshot);
   const leftOut = [...built.left];
+  const stepOf = (taskId: Id) => snapshot.index.step.get(stepIdOf(taskId));
   const label = (id: Id) => {
-    const step = snapshot.index.step.get(id);
+    const step = stepOf(id);
     return step ? stepLabel(snapshot.index, step) : id;
   };
   let { problem } = built;
@@ -60,7 +64,7 @@ export function planShop(snapshot: PlanSnapshot, options: PlanOptions = {}): Sho
     schedule = planProblem(problem, options);
   }
   const carrier = (id: Id) => {
-    const step = snapshot.index.step.get(id);
+    const step = stepOf(id);
     return step ? carrierLabel(snapshot.index, step) : id;
   };
   const feasible = schedule.status === 'feasible';
@@ -68,10 +72,27 @@ export function planShop(snapshot: PlanSnapshot, options: PlanOptions = {}): Sho
     schedule,
     problem,
     notes: [...built.notes, ...(feasible ? notKept(leftOut, schedule, { label, carrier }) : [])],
-    steps: schedule.tasks
-      .filter(({ id }) => !id.startsWith(DONE_BEFORE))
-      .map(({ id, start, end, load }) => ({ stepId: id, start, end, load: load ?? null })),
+    steps: stepsOf(schedule),
   };
+}
+
+/** Steps from the begin of their first part to the end of their last. */
+function stepsOf({ tasks }: Schedule): ShopPlan['steps'] {
+  const steps = new Map<Id, ShopPlan['steps'][number]>();
+  for (const { id, start, end, load } of tasks) {
+    if (id.startsWith(DONE_BEFORE)) continue;
+    const stepId = stepIdOf(id);
+    const known = steps.get(stepId);
+    // The parts of a step follow one another, here as in the problem.
+    steps.set(stepId, {
+      stepId,
+      start: known?.start ?? start,
+      end,
+      load: load ?? null,
+      parts: known ? [...(known.parts ?? []), start] : null,
+    });
+  }
+  return [...steps.values()];
 }
 
 const unpinned = (problem: PlanProblem): PlanProblem => ({

@@ -17,7 +17,13 @@ export interface PlanSnapshot {
   readonly minuteOf: (instant: Instant) => number;
   readonly now: Instant;
   /** When steps start in the plan in use, in minutes; what need not move from there stays. */
-  readonly previous?: readonly { readonly stepId: Id; readonly start: number; readonly load: string | null }[];
+  readonly previous?: readonly {
+    readonly stepId: Id;
+    readonly start: number;
+    readonly load: string | null;
+    /** Starts of the further parts of work that is laid down now and then. */
+    readonly parts?: readonly number[] | null;
+  }[];
 }
 
 /** A problem made from records, and what had to be left out so that there always is a plan. */

@@ -7,7 +7,7 @@ import type { ShopIndex } from '../../route/shop-index.ts';
 import { pullOf } from '../../route/shop-index.ts';
 import type { StepKind } from '../../route/step-kind.ts';
 import { piecesOfStep, roomOfStep } from '../../route/standing.ts';
-import { minutesOf } from '../../shop/minutes.ts';
+import { plannedMinutes } from '../../shop/learned-hours.ts';
 import { treeFigures } from '../../shop/tree-figures.ts';
 import { DAY_MIN, PLANNED_AHEAD_MINUTES } from '../../units/instant.ts';
 import { dayNumber } from '../dates.ts';
@@ -108,7 +108,7 @@ export function taskOf(snapshot: PlanSnapshot, step: Step, moulds: MouldTurns): 
   return {
     id: step.id,
     job: jobOf(snapshot.index, step),
-    duration: minutesOf(snapshot.index, step),
+    duration: plannedMinutes(snapshot.index, step),
     spans: snapshot.index.kind(step).spans,
     needs: needsOf(snapshot, step, moulds),
     room: roomOfStep(snapshot.index, step),

@@ -31,6 +31,18 @@ export const NUMBER_GROUPS: readonly {
     ],
   },
   {
+    title: 'A pour day',
+    about:
+      'When to light up counts back from the pour: skim and recharge, the charge, a cold lining, another alloy. A pour takes its crew out of their rooms.',
+    numbers: [
+      { key: 'liningMinutes', label: 'Lining, cold', unit: 'min', decimals: 0 },
+      { key: 'alloyChangeMinutes', label: 'Wash for another alloy', unit: 'min', decimals: 0 },
+      { key: 'pourMetalHands', label: 'Hands of the metal shop', unit: '', decimals: 0 },
+      { key: 'pourShellHands', label: 'Hands of the shell room', unit: '', decimals: 0 },
+      { key: 'crewBeforeMinutes', label: 'Called before the pour', unit: 'min', decimals: 0 },
+    ],
+  },
+  {
     title: 'Charge',
     about: 'What a heat is charged with.',
     numbers: [

@@ -1,0 +1,157 @@
+import { alloyOf } from '../../materials/alloys.ts';
+import { meltMinutes } from '../../pour/melt-minutes.ts';
+import type { PlanNote, Resource } from '../../records/plan.ts';
+import type { Task } from '../compile.ts';
+import { compile } from '../compile.ts';
+import { minuteOfDay } from '../dates.ts';
+import type { Batch, PlanCalendar, PlanProblem, PlanResource } from '../problem.ts';
+import { earliestOf } from '../task-start.ts';
+import type { PlanSnapshot } from './snapshot.ts';
+
+/** A furnace that was not charged for so long is cold. */
+const COLD_AFTER_MIN = 240;
+
+/** What fires ask of hands: to be tended, a crew at the pour, somebody there when the kiln is lit. */
+interface Asked {
+  readonly tended: boolean;
+  readonly crew: boolean;
+  readonly lit: boolean;
+}
+
+/** The most that is asked first; what a shop's hours leave no room for is let go, and said. */
+const LESS_AND_LESS: readonly (Asked & { readonly says?: string })[] = [
+  { tended: true, crew: true, lit: true },
+  {
+    tended: true,
+    crew: false,
+    lit: true,
+    says: 'No hours of the metal shop and the shell room hold a whole pour with the time before it: pours are planned without their crew',
+  },
+  {
+    tended: false,
+    crew: false,
+    lit: true,
+    says: 'Nobody is in the metal shop for as long as a charge takes to melt: furnaces are planned to be lit in empty hours',
+  },
+  {
+    tended: false,
+    crew: false,
+    lit: false,
+    says: 'Nobody works in the burnout while the kiln may be lit: it is planned to be lit in empty hours',
+  },
+];
+
+/**
+ * Melting and firing with the hands they take. A furnace is lit while somebody is there; between two heats pass the skimming,
+ * the melting of the next charge, a wash after another alloy; a cold lining takes longer. A pour takes its crew out of the
+ * metal shop and the shell room from some time before it. A kiln is lit while somebody of the burnout is there.
+ */
+export function withFires(problem: PlanProblem, snapshot: PlanSnapshot, notes: PlanNote[]): PlanProblem {
+  for (const { says, ...asked } of LESS_AND_LESS) {
+    const made = asking(problem, snapshot, asked);
+    if (!canAllStart(made, snapshot)) continue;
+    if (says !== undefined) notes.push({ cause: 'fire', text: `${says}.`, stepId: null, urgent: true });
+    return made;
+  }
+  return problem;
+}
+
+/** Whether every load that is not begun or pinned finds some hour. */
+function canAllStart(problem: PlanProblem, { resources }: PlanSnapshot): boolean {
+  const fires = new Set(resources.filter(({ kind }) => kind !== 'people').map(({ id }) => id));
+  const { tasks, resources: compiled } = compile(problem);
+  // The first of a day is lit cold, whichever it is.
+  const starts = (task: Task) =>
+    earliestOf(task, task.earliest, task.duration, task.inLoad?.rule.first ?? 0) < Infinity;
+  return tasks.every(
+    (task) => task.fixed !== null || !task.batch || !fires.has(compiled[task.batch.resource]!.id) || starts(task),
+  );
+}
+
+function asking(problem: PlanProblem, snapshot: PlanSnapshot, { tended, crew, lit }: Asked): PlanProblem {
+  const { resources, calendars } = snapshot;
+  const peopleOf = (room: string) => resources.find((each) => each.kind === 'people' && each.room === room);
+  const metalShop = peopleOf('chasing');
+  const hours = calendars.find(({ id }) => id === metalShop?.calendarId);
+  const tending = tended && hours && !hours.always ? tendingHours(hours.id, problem.calendars) : undefined;
+  const burnout = lit ? peopleOf('burnout') : undefined;
+  const isKiln = new Set(resources.filter(({ kind }) => kind === 'kiln').map(({ id }) => id));
+  return {
+    ...problem,
+    calendars: tending ? [...problem.calendars, tending] : problem.calendars,
+    resources: problem.resources.map((each) => {
+      const own = resources.find(({ id }) => id === each.id);
+      return own?.kind === 'crucible'
+        ? furnace(each, problem, snapshot, tending, crew ? [metalShop, peopleOf('shell')] : [])
+        : each;
+    }),
+    tasks: burnout
+      ? problem.tasks.map((task) =>
+          task.needs.some(({ resource }) => isKiln.has(resource))
+            ? // Nobody is kept from other work while it burns, but somebody is in the room when it is lit.
+              { ...task, needs: [...task.needs, { resource: burnout.id, units: 0 }] }
+            : task,
+        )
+      : problem.tasks,
+  };
+}
+
+function furnace(
+  given: PlanResource,
+  { tasks }: PlanProblem,
+  { settings }: PlanSnapshot,
+  tending: PlanCalendar | undefined,
+  [metalShop, shellRoom]: readonly (Resource | undefined)[],
+): PlanResource {
+  const { furnaceKw, furnaceEfficiency, meltLoss, pigReserveKg, liningMinutes, alloyChangeMinutes } = settings;
+  const alloys = new Set(
+    tasks.flatMap(({ needs }) => needs.flatMap((need) => (need.resource === given.id && need.key ? [need.key] : []))),
+  );
+  const perKg = Math.max(
+    0,
+    ...[...alloys].map(
+      (alloy) => meltMinutes(1, alloyOf(alloy), { powerKw: furnaceKw, efficiency: furnaceEfficiency }).value,
+    ),
+  );
+  const charged = perKg / (1 - meltLoss);
+  const needs = [
+    { room: metalShop, hands: settings.pourMetalHands },
+    { room: shellRoom, hands: settings.pourShellHands },
+  ].flatMap(({ room, hands }) =>
+    room && hands > 0
+      ? [{ resource: room.id, units: Math.min(hands, room.count), before: settings.crewBeforeMinutes }]
+      : [],
+  );
+  const batch: Batch = {
+    ...given.batch,
+    setup: (given.batch?.setup ?? 0) + Math.ceil(charged * pigReserveKg),
+    setupPerUnit: charged,
+    change: alloyChangeMinutes,
+    firstSetup: liningMinutes,
+    coldAfter: COLD_AFTER_MIN,
+    ...(tending ? { setupIn: tending.id } : {}),
+    ...(needs.length > 0 ? { needs } : {}),
+  };
+  return { ...given, batch };
+}
+
+/** From the first hour of each day to its last, without the breaks: those at the fire take turns. */
+function tendingHours(id: string, calendars: readonly PlanCalendar[]): PlanCalendar | undefined {
+  const hours = calendars.find((each) => each.id === id);
+  if (!hours) return undefined;
+  const { weekly = [], extra = [], closed = [] } = hours;
+  const hull = <T extends { readonly from: string; readonly to: string }>(windows: readonly T[]): T => {
+    const by = (key: 'from' | 'to') => (a: T, b: T) => minuteOfDay(a[key])! - minuteOfDay(b[key])!;
+    const [first] = [...windows].sort(by('from'));
+    const last = [...windows].sort(by('to')).at(-1)!;
+    return { ...first!, to: last.to };
+  };
+  const days = [...new Set(weekly.map(({ day }) => day))];
+  const dates = [...new Set(extra.map(({ date }) => date))];
+  return {
+    id: `tending:${id}`,
+    weekly: days.map((day) => hull(weekly.filter((each) => each.day === day))),
+    closed,
+    extra: dates.map((date) => hull(extra.filter((each) => each.date === date))),
+  };
+}
