@@ -104,7 +104,7 @@ export const DEFAULT_RESOURCES: readonly Resource[] = [
   resource(3, 'people', 'sprue', 'Sprue bench', 1, 0),
   resource(4, 'people', 'shell', 'Shell room', 2, 1),
   resource(5, 'people', 'burnout', 'Burnout', 1, 0),
-  resource(6, 'people', 'chasing', 'Metal shop', 2, 0),
+  resource(6, 'people', 'chasing', 'Metal shop', 3, 0),
   resource(7, 'people', 'patina', 'Patina', 1, 0),
   resource(8, 'people', 'out', 'Packing', 1, 0),
   resource(9, 'kiln', 'burnout', 'Kiln', 1, 2, 60),

@@ -22,9 +22,9 @@ import { DONE_BEFORE, URGENT_JOB, mouldJob, mouldResource, treeJob } from './sna
 import { MouldTurns, dueMinute, heldUntil, jobOf, plannedSteps, pourKgOf, taskOf } from './tasks.ts';
 
 /**
- * What a load or heat less is worth, in minutes of one piece's lateness: fuel and a day's hands. Against a piece that only
- * comes out later (a thousandth a minute) a firing waits two days for a fuller kiln, and a pour one week for a fuller
- * crucible; ready work is not left to age for longer.
+ * What a load or heat less is worth, in minutes of one piece's lateness: fuel and a day's hands. Against trees and pieces that
+ * only come out later (a thousandth a minute each) a firing waits two days for one tree more, and a pour a week; ready work
+ * is not left to age for longer.
  */
 const KILN_LOAD_COST = 3;
 
@@ -250,8 +250,13 @@ function jobsOf({ index, startDay }: PlanSnapshot, tasks: readonly PlanTask[], n
         ...(due === undefined ? {} : { due: Math.max(0, Math.min(due, LAST_MINUTE)) }),
       };
     });
-  const own = [...index.shop.trees.map(({ id }) => treeJob(id)), ...index.shop.moulds.map(({ id }) => mouldJob(id))];
-  return [...jobs, ...own.filter((id) => used.has(id)).map((id) => ({ id, release: now, weight: 0 }))];
+  const own = [
+    // A shell that hangs about ages: a tree counts as much as a piece until it is knocked out, so that metal is poured
+    // when it can be, although the metal shop has work for weeks.
+    ...index.shop.trees.map(({ id }) => ({ id: treeJob(id) })),
+    ...index.shop.moulds.map(({ id }) => ({ id: mouldJob(id), weight: 0 })),
+  ];
+  return [...jobs, ...own.filter(({ id }) => used.has(id)).map((each) => ({ ...each, release: now }))];
 }
 
 /** Two ways of saying the same (a section that is joined and chased next): the stricter lags of both. */

@@ -51,11 +51,11 @@ function settled(snapshot: PlanSnapshot, plan: ShopPlan): ShopPlan {
 
 /**
  * Where dates that were told last move anyway, they rather go back to what was told before than to what nobody has heard: an
- * older plan that is no worse, and moves no more of them, comes back.
+ * older plan that moves no more of them, and is an hour worse at most, comes back.
  */
 function isAsTold(again: ShopPlan, kept: ShopPlan, told: ToldPlan): boolean {
   const moves = movedFrom(told, kept);
-  return moves > 0 && movedFrom(told, again) <= moves && isWorth(again, kept, -1e-9);
+  return moves > 0 && movedFrom(told, again) <= moves && isWorth(again, kept, -WORTH_RETURNING);
 }
 
 /** How many steps begin on another day than was told. */

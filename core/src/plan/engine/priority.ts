@@ -56,6 +56,23 @@ export function urgencyOf(compiled: Compiled): Urgency {
   return { latest, weight, tail, span };
 }
 
+/**
+ * By the latest starts, but what leads to a load that calls a crew comes before all else, and what must follow it soon with
+ * it: the crew's own work fills the hours that are left. Undefined where no load calls one.
+ */
+export function crewsFirst({ tasks, into, out, order }: Compiled, { latest }: Urgency): Float64Array | undefined {
+  const callsCrew = ({ inLoad }: Compiled['tasks'][number]) => (inLoad?.rule.needs.length ?? 0) > 0;
+  if (!tasks.some(callsCrew)) return undefined;
+  const first = new Uint8Array(tasks.length);
+  for (let i = order.length - 1; i >= 0; i--) {
+    const place = order[i]!;
+    const leads = out[place]!.some(({ to }) => first[to]);
+    const follows = into[place]!.some(({ from, maxLag }) => maxLag < Infinity && callsCrew(tasks[from]!));
+    if (callsCrew(tasks[place]!) || leads || follows) first[place] = 1;
+  }
+  return latest.map((each, place) => (first[place] ? each - 4 * LAST_MINUTE : each));
+}
+
 /** How often something is due at all, for rules that divide by it. */
 const duesOf = ({ tasks, problem }: Compiled): Float64Array =>
   Float64Array.from(tasks, ({ job }) => problem.jobs[job]!.due ?? LAST_MINUTE);

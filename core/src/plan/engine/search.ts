@@ -12,7 +12,7 @@ import { JobOrders } from './job-orders.ts';
 import type { Look } from './job-orders.ts';
 import { Neighbourhoods } from './neighbourhoods.ts';
 import { Sequencing, isMakespanAlone, isSequencing } from './sequencing.ts';
-import { PRIORITY_RULES, urgencyOf } from './priority.ts';
+import { PRIORITY_RULES, crewsFirst, urgencyOf } from './priority.ts';
 import type { Urgency } from './priority.ts';
 
 /** Where every task was put. */
@@ -102,6 +102,8 @@ export class Search {
     this.all = compiled.tasks.filter(({ fixed }) => fixed === null).map(({ place }) => place);
     const { 'latest start': _, 'earliest due date': byDue, ...others } = PRIORITY_RULES;
     this.orders = [() => byDue!(compiled, this.urgency), () => this.jobOrders.bySlack()];
+    const crews = crewsFirst(compiled, this.urgency);
+    if (crews) this.orders.unshift(() => crews);
     this.lastResort = Object.values(others).map((rule) => () => rule(compiled, this.urgency));
   }
 
