@@ -50,6 +50,8 @@ export interface PlanNote {
   readonly cause: NoteCause;
   readonly text: Text;
   readonly stepId: Id | null;
+  /** Whose mould wears out. */
+  readonly mouldId?: Id;
   readonly urgent: boolean;
 }
 

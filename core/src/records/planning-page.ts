@@ -18,5 +18,9 @@ export interface PlanningAnswer {
     readonly usual: Required<KindTimes>;
     /** The shop's own, where it has entered any. */
     readonly own: KindTimes;
+    /** Hands-on time is estimated by the size of the work, unless the shop has its own figure. */
+    readonly bySize: boolean;
+    /** By how much the shop takes longer or shorter than that estimate, from so many logged hours; null where none are. */
+    readonly learned: { readonly factor: number; readonly n: number } | null;
   }[];
 }

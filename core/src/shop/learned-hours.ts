@@ -46,9 +46,13 @@ function actualByEstimate(index: ShopIndex, step: Step): number | undefined {
   return estimate ? ((hours as number) * 60) / estimate : undefined;
 }
 
-/** Hands-on minutes as they are planned: the estimate by what the shop has learned, unless it has said its own figure. */
-export function plannedMinutes(index: ShopIndex, step: Step): number {
+/** Hands-on minutes as they are planned: the estimate by what the shop has learned, unless it has said its own figure. @param learned of the whole shop, pieces that are out too */
+export function plannedMinutes(
+  index: ShopIndex,
+  step: Step,
+  learned: ReadonlyMap<StepKindCode, Learned> = learnedHours(index),
+): number {
   const minutes = minutesOf(index, step);
   if (index.shop.routeTimes?.[step.kind]?.minutes !== undefined) return minutes;
-  return Math.round(minutes * (learnedHours(index).get(step.kind)?.factor ?? 1));
+  return Math.round(minutes * (learned.get(step.kind)?.factor ?? 1));
 }

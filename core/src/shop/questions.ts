@@ -52,7 +52,7 @@ export function questions(of: AskedOf): Question[] {
   const old = tooOldQuestion(of);
   return [
     ...of.pieces.flatMap(({ id, decisions }) => decisions.map((decision) => questionOf(decision, id))),
-    ...of.moulds.flatMap((mould) => mouldQuestions(mould, of.newId)),
+    ...of.moulds.flatMap((mould) => mouldQuestions(mould, of)),
     ...heats,
     ...held,
     ...old,
@@ -86,9 +86,15 @@ export function questionOf(decision: Decision, pieceId: Id | null): Question {
   };
 }
 
-function mouldQuestions({ id, workId, name, sectionIds, pieceId, decisions }: MouldAsked, newId: () => Id): Question[] {
+function mouldQuestions(
+  { id, workId, name, sectionIds, pieceId, decisions }: MouldAsked,
+  { notes, newId }: AskedOf,
+): Question[] {
+  // By when the next one is needed is in the plan.
+  const dated = notes.find(({ mouldId }) => mouldId === id);
   return decisions.map((decision) => ({
     ...questionOf(decision, pieceId),
+    ...(dated ? { costs: dated.text } : {}),
     key: `mould ${id}`,
     answers: [
       {
@@ -221,7 +227,7 @@ function tooOldQuestion({ lines, now }: AskedOf): Question[] {
 
 /** What the plan could not keep, but for what is asked above with its cause. */
 function noteQuestions({ notes, lines }: AskedOf): Question[] {
-  const said = new Set<PlanNote['cause']>(['pin', 'too old']);
+  const said = new Set<PlanNote['cause']>(['pin', 'too old', 'mould']);
   const pieceOf = (stepId: Id | null) => lines.find((line) => line.stepId === stepId)?.pieceIds[0] ?? null;
   return notes
     .filter(({ cause }) => !said.has(cause))

@@ -9,11 +9,11 @@ import type {
   ShopPlan,
   ToldPlan,
 } from '@kalvet/core';
-import { dueMinute, inShopWords, indexShop, isOpen, planKeepingWord, triesFor } from '@kalvet/core';
+import { dueMinute, inShopWords, indexShop, isOpen, learnedHours, planKeepingWord, triesFor } from '@kalvet/core';
 import { Op } from 'sequelize';
 import { changeNumber } from '../live/changes.ts';
 import { settingsOf } from '../people/settings.ts';
-import { loadShop } from '../shop/load.ts';
+import { loadShop, loadWholeShop } from '../shop/load.ts';
 import { rowsOf } from '../db/rows.ts';
 import { write } from '../shop/write-shop.ts';
 import type { Context } from '../write/context.ts';
@@ -79,6 +79,7 @@ export async function planSnapshot(
   const snapshot: PlanSnapshot = {
     index: indexShop({ ...shop, pieces }),
     settings,
+    learned: learnedHours(indexShop(await loadWholeShop(store))),
     calendars: await rowsOf<Calendar>(store, 'calendars', {}),
     resources: await rowsOf<Resource>(store, 'resources', {}),
     startDay: clock.startDay,

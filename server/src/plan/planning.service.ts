@@ -10,10 +10,11 @@ import type {
   StepKindCode,
   Text,
 } from '@kalvet/core';
-import { KINDS, counted, joined, kg, kindOf, longestOpen, say, timesOf } from '@kalvet/core';
+import { KINDS, counted, indexShop, joined, kg, kindOf, learnedHours, longestOpen, say, timesOf } from '@kalvet/core';
 import { claimSettings, keepSetting } from '../people/keep-settings.ts';
 import { settingsOf } from '../people/settings.ts';
 import { rowsOf } from '../db/rows.ts';
+import { loadWholeShop } from '../shop/load.ts';
 import type { Context } from '../write/context.ts';
 import { invalid } from '../write/problem.ts';
 import type { Store } from '../write/store.ts';
@@ -23,6 +24,7 @@ export async function planning(store: Store): Promise<PlanningAnswer> {
   const settings = await settingsOf(store);
   const calendars = await rowsOf<Calendar>(store, 'calendars', {});
   const resources = await rowsOf<Resource>(store, 'resources', {});
+  const learned = learnedHours(indexShop(await loadWholeShop(store)));
   const [counter] = await rowsOf<{ value: number }>(store, 'counters', { name: 'settings' });
   return {
     settings,
@@ -35,6 +37,8 @@ export async function planning(store: Store): Promise<PlanningAnswer> {
       room: kind.room,
       usual: timesOf(kind, undefined),
       own: settings.routeTimes[kind.code] ?? {},
+      bySize: kind.effort !== undefined,
+      learned: learned.get(kind.code) ?? null,
     })),
   };
 }

@@ -1,9 +1,10 @@
 import { DEFAULT_CALENDARS, DEFAULT_RESOURCES } from '../../records/plan.ts';
 import { DEFAULT_SETTINGS } from '../../records/settings.ts';
 import type { Shop } from '../../records/shop.ts';
-import { applyOps, update } from '../../records/shop.ts';
+import { applyOps, insert, update } from '../../records/shop.ts';
 import { indexShop } from '../../shop/index-shop.ts';
 import { kindOf } from '../../shop/kinds.ts';
+import { learnedHours } from '../../shop/learned-hours.ts';
 import { inWords } from '../../units/words.ts';
 import type { Step } from '../../records/step.ts';
 import { isOpen } from '../../records/step.ts';
@@ -186,6 +187,51 @@ describe('a plan made from the records', () => {
     expect(plan.notes.filter(({ cause }) => cause === 'wait').map(({ text }) => text)).toEqual([
       `T-0 (OTT 1): ${coats - 1} steps come later than their waits allow, first dip coat 2 of ${coats}`,
     ]);
+  });
+
+  it('counts pulls against the life of a mould: the next one is planned for those beyond it, and it says by when', () => {
+    const four = playThrough(smallShop({ pieces: 4 }, newId), ['make-mould'], newId);
+    const [mould] = four.moulds;
+    const made = four.steps.find(({ kind }) => kind === 'make-mould')!;
+    const worn = applyOps(four, [update('moulds', mould!.id, { lifePulls: 3, pullsBefore: 1 })]);
+    const now = addMinutes(made.endedAt!, 60);
+    const { problem, schedule, notes, at } = planned(worn, now);
+    const pulls = worn.steps.filter(({ kind }) => kind === 'pull');
+    const remake = schedule.tasks.find(({ id }) => id === `remake:${mould!.id}`)!;
+    // Two of four are left: the other two wait until the next mould is made, 120 + 120 min and 3 coats on 0.16 m² at
+    // 90 min/m², and has cured for a day.
+    expect(problem.tasks.find(({ id }) => id === remake.id)!.duration).toBe(283);
+    const [, , third, fourth] = pulls.map((step) => at(step).start);
+    expect([third! >= remake.end + 1440, fourth! >= remake.end + 1440]).toEqual([true, true]);
+    expect(notes.map(({ cause, text }) => [cause, inWords(text)])).toEqual([
+      ['mould', jasmine.stringMatching(/Mould M-\d+ has no pull left for .* 3\/4, about .*: make the next by /)],
+    ]);
+    // With another in the making nothing more is planned.
+    const making = applyOps(worn, [insert('moulds', { ...mould!, id: newId(), state: 'making', lifePulls: null })]);
+    expect(planned(making, now).notes).toEqual([]);
+  });
+
+  it('learns hours from what was logged: the median of actual by estimate, three records weighing as much as the estimate', () => {
+    const single = smallShop({ pieces: 3 }, newId);
+    const chases = single.steps.filter(({ kind }) => kind === 'chase-metal');
+    const estimate = buildProblem(snapshot(single))
+      .problem.tasks.filter(({ id }) => stepIdOf(id) === chases[2]!.id)
+      .reduce((sum, { duration }) => sum + duration, 0);
+    const logged = applyOps(
+      single,
+      chases
+        .slice(0, 2)
+        .map(({ id }) =>
+          update('steps', id, { state: 'done', endedAt: START, readings: { hours: (2 * estimate) / 60 } }),
+        ),
+    );
+    const learned = learnedHours(indexShop(logged)).get('chase-metal')!;
+    // Twice as long both times: 2 ^ (2 / 5).
+    expect([learned.n, Number(learned.factor.toFixed(6))]).toEqual([2, Number((2 ** 0.4).toFixed(6))]);
+    const planned = buildProblem(snapshot(logged))
+      .problem.tasks.filter(({ id }) => stepIdOf(id) === chases[2]!.id)
+      .reduce((sum, { duration }) => sum + duration, 0);
+    expect(planned).toBe(Math.round(estimate * 2 ** 0.4));
   });
 
   it('always gives a plan, whatever was done however late', () => {

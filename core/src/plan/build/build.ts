@@ -18,6 +18,7 @@ import { dropImpossibleMaxima } from './maxima.ts';
 import { knockOutWithin } from './knock-out-within.ts';
 import { inParts } from './parts.ts';
 import type { BuiltPlan, PlanSnapshot } from './snapshot.ts';
+import { wearOf } from './wear.ts';
 import { DONE_BEFORE, URGENT_JOB, mouldJob, mouldResource, treeJob } from './snapshot.ts';
 import { MouldTurns, dueMinute, heldUntil, jobOf, plannedSteps, pourKgOf, taskOf } from './tasks.ts';
 
@@ -58,6 +59,8 @@ export function buildProblem(snapshot: PlanSnapshot): BuiltPlan {
     else if (isClosed(link.from) && link.from.endedAt !== null)
       followDone(snapshot, link, now, { tasks, links, before, urgent, notes });
   }
+  const wear = wearOf(snapshot, tasks, now);
+  for (const task of wear.tasks) tasks.set(task.id, task);
   for (const step of steps) {
     if (index.kind(step).through === 'heat') noteTooHeavy(snapshot, step, notes);
     fitIntoHours(snapshot, step, tasks, notes);
@@ -66,10 +69,10 @@ export function buildProblem(snapshot: PlanSnapshot): BuiltPlan {
     format: 'kalvet-plan/1',
     start: `${startDay}T00:00:00`,
     calendars: snapshot.calendars.map(asPlanCalendar),
-    resources: resourcesOf(snapshot, [...tasks.values()]),
+    resources: [...resourcesOf(snapshot, [...tasks.values()]), ...wear.resources],
     jobs: jobsOf(snapshot, [...tasks.values(), ...before], now),
     tasks: [...before, ...tasks.values()],
-    links: dedupe(links),
+    links: dedupe([...links, ...wear.links]),
     objective: { tardiness: 1, flow: 0.001, loads: 1 },
   };
   const label = (id: Id) => (open.has(id) ? stepLabel(index, open.get(id)!) : id);
@@ -89,6 +92,7 @@ export function buildProblem(snapshot: PlanSnapshot): BuiltPlan {
     ),
     notes: [...notes, ...settled.notes],
     left: kept.left,
+    wear: wear.links,
   };
 }
 

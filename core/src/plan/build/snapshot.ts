@@ -1,7 +1,9 @@
 import type { Id } from '../../records/common.ts';
 import type { Calendar, PlanNote, Resource } from '../../records/plan.ts';
 import type { ShopSettings } from '../../records/settings.ts';
+import type { StepKindCode } from '../../records/step.ts';
 import type { ShopIndex } from '../../route/shop-index.ts';
+import type { Learned } from '../../shop/learned-hours.ts';
 import type { Day, Instant } from '../../units/instant.ts';
 import type { PlanLink, PlanProblem } from '../problem.ts';
 
@@ -9,6 +11,8 @@ import type { PlanLink, PlanProblem } from '../problem.ts';
 export interface PlanSnapshot {
   readonly index: ShopIndex;
   readonly settings: ShopSettings;
+  /** What the shop's logged hours say; where absent, those of what is in the index. */
+  readonly learned?: ReadonlyMap<StepKindCode, Learned>;
   readonly calendars: readonly Calendar[];
   readonly resources: readonly Resource[];
   /** The day whose 00:00 is minute 0. */
@@ -32,6 +36,8 @@ export interface BuiltPlan {
   readonly notes: readonly PlanNote[];
   /** Links whose maximum wait cannot be kept from where things stand, as they were. */
   readonly left: readonly PlanLink[];
+  /** Which pulls wait for a mould that is not there yet, because one wears out. */
+  readonly wear: readonly PlanLink[];
 }
 
 /** Ids of what is in a problem but no step of the shop. */

@@ -108,7 +108,7 @@ export function taskOf(snapshot: PlanSnapshot, step: Step, moulds: MouldTurns): 
   return {
     id: step.id,
     job: jobOf(snapshot.index, step),
-    duration: plannedMinutes(snapshot.index, step),
+    duration: plannedMinutes(snapshot.index, step, snapshot.learned),
     spans: snapshot.index.kind(step).spans,
     needs: needsOf(snapshot, step, moulds),
     room: roomOfStep(snapshot.index, step),

@@ -11,13 +11,32 @@ const answer: PlanningAnswer = {
   calendars: DEFAULT_CALENDARS,
   resources: DEFAULT_RESOURCES,
   kinds: [
-    { kind: 'coat', name: 'Dip coat', room: 'shell', usual: { minutes: 10, minWait: 240, maxWait: 2880 }, own: {} },
+    {
+      kind: 'coat',
+      name: 'Dip coat',
+      room: 'shell',
+      usual: { minutes: 10, minWait: 240, maxWait: 2880 },
+      own: {},
+      bySize: false,
+      learned: null,
+    },
     {
       kind: 'patina',
       name: 'Patina',
       room: 'patina',
       usual: { minutes: 180, minWait: 720, maxWait: null },
       own: { minutes: 240 },
+      bySize: true,
+      learned: null,
+    },
+    {
+      kind: 'chase-metal',
+      name: 'Chase metal',
+      room: 'chasing',
+      usual: { minutes: 480, minWait: 0, maxWait: null },
+      own: {},
+      bySize: true,
+      learned: { factor: 1.324, n: 8 },
     },
   ],
 };
@@ -84,6 +103,11 @@ describe('the settings page', () => {
     await click('[data-test=save]');
     return http.expectOne('/api/settings').request.body;
   };
+
+  it('says where hands-on time comes from: the size of the work, what was logged, or the shop’s own figure', () => {
+    const notes = [...root().querySelectorAll('.by-size')].map((each) => each.textContent!.trim());
+    expect(notes).toEqual(['for all sizes; logged: nothing logged yet', 'by size, × 1.32 from 8 logged']);
+  });
 
   it('shows the shop’s own time over the usual one, and sends only what differs', async () => {
     const field = (name: string) => `[aria-label="${name}"]`;

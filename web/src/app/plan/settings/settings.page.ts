@@ -109,6 +109,12 @@ export class SettingsPage {
       changed: Object.keys(kind.own).length > 0,
     })),
   );
+  /** Where hands-on time comes from, if nobody enters it. */
+  protected estimateOf({ own, learned }: PlanningAnswer['kinds'][number]): string {
+    const taught = learned ? `× ${learned.factor.toFixed(2)} from ${learned.n} logged` : 'nothing logged yet';
+    return own.minutes === undefined ? `by size, ${taught}` : `for all sizes; logged: ${taught}`;
+  }
+
   protected readonly crew = computed(() =>
     (this.draft.base()?.resources ?? []).map((each) => ({ ...each, ...this.draft.crew()[each.id] })),
   );
