@@ -1,7 +1,7 @@
 import type { Figure } from '../units/figure.ts';
 import type { Day, Instant } from '../units/instant.ts';
 import type { Id, Room } from './common.ts';
-import type { PlanStand } from './plan.ts';
+import type { Likely, PlanStand } from './plan.ts';
 import type { Decision, Question } from './question.ts';
 import type { HeatLine } from './pour-page.ts';
 import type { NextStep } from './route.ts';
@@ -46,6 +46,7 @@ export interface FloorPiece extends PieceProjection {
   readonly lateDays: number;
   /** When its last step is planned to end; null where no plan holds it. */
   readonly plannedFinish: Instant | null;
+  readonly likely: Likely | null;
   readonly holdReason: string | null;
   readonly holdUntil: Day | null;
   readonly orderId: Id | null;

@@ -1,6 +1,6 @@
 import type { Day, Instant } from '../units/instant.ts';
 import type { Id, Room } from './common.ts';
-import type { PlannedLoad, PlanStand } from './plan.ts';
+import type { Likely, PlannedLoad, PlanStand } from './plan.ts';
 
 /** What an outcome would do to the dates. */
 export interface WhatIf {
@@ -23,6 +23,7 @@ export interface PlanRow {
   readonly state: string;
   readonly dueDate: Day | null;
   readonly finishesAt: Instant | null;
+  readonly likely: Likely | null;
   readonly lateDays: number;
   /** Spans in a room, the earliest first: `[room, from, to]`. */
   readonly spans: readonly (readonly [room: Room, startsAt: Instant, endsAt: Instant])[];

@@ -125,6 +125,12 @@ export interface PlanStand {
   readonly notes: readonly PlanNote[];
 }
 
+/** When a piece is out with one chance in two, and with nine in ten: durations differ, and casts are lost. */
+export interface Likely {
+  readonly evenAt: Instant;
+  readonly ninetyAt: Instant;
+}
+
 /** The dates a plan gives a piece. */
 export interface PlannedPiece {
   readonly pieceId: Id;
@@ -133,6 +139,8 @@ export interface PlannedPiece {
   readonly finishesAt: Instant;
   /** Days after its due date; 0 where it is in time or nothing is due. */
   readonly lateDays: number;
+  /** Absent in plans from before it was worked out. */
+  readonly likely?: Likely;
 }
 
 /** A kiln load or heat of the plan. */

@@ -3,7 +3,7 @@ import type { Day, Instant } from '../units/instant.ts';
 import type { Id } from './common.ts';
 import type { HistoryLine } from './history.ts';
 import type { MouldState } from './mould.ts';
-import type { PlanStand } from './plan.ts';
+import type { Likely, PlanStand } from './plan.ts';
 import type { NextStep } from './route.ts';
 import type { SetUpWork } from './work-writes.ts';
 import type { ApprovalRule, Method, PieceState } from './work.ts';
@@ -67,6 +67,7 @@ export interface WorkAnswer {
     readonly room: string;
     readonly dueDate: Day | null;
     readonly plannedFinish: Instant | null;
+    readonly likely: Likely | null;
     readonly lateDays: number;
     readonly deliveredAt: Instant | null;
   }[];

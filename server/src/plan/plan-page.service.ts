@@ -49,6 +49,7 @@ export async function planAnswer({ store, now }: Server): Promise<PlanAnswer> {
         state: piece.state,
         dueDate: piece.dueDate,
         finishesAt: planned?.finishesAt ?? null,
+        likely: planned?.likely ?? null,
         lateDays: planned?.lateDays ?? 0,
         spans: spans.get(piece.id) ?? [],
       };

@@ -56,6 +56,11 @@ describe('dates in the shop', () => {
     expect(piece.plannedFinish!.slice(0, 7)).toBe('2027-03');
     expect(piece.lateDays).toBe(Math.max(0, Number(piece.plannedFinish!.slice(8, 10)) - 20));
     expect(pieceSteps.at(-1)!.plannedEnd).toBe(piece.plannedFinish);
+    // With its chances: nothing starts sooner than planned, and a lost cast in ten makes the last of them late by weeks.
+    const { evenAt, ninetyAt } = piece.likely!;
+    expect(evenAt <= ninetyAt && ninetyAt > piece.plannedFinish!).toBeTrue();
+    const row = (await planPage()).rows.find(({ pieceId }) => pieceId === piece.id)!;
+    expect(row.likely).toEqual(piece.likely);
     await shop.plan();
     const again = await shop.piece(pieceIds[0]!);
     expect(again.plan.changesSince).toBe(0);

@@ -49,6 +49,7 @@ export const floorPiece = (
   dueDate: piece.dueDate,
   ...lateness(piece, now, planned?.lateDays),
   plannedFinish: planned?.finishesAt ?? null,
+  likely: planned?.likely ?? null,
   holdReason: piece.holdReason,
   holdUntil: piece.holdUntil,
   orderId: piece.orderId,

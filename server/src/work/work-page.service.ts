@@ -68,6 +68,7 @@ export async function workAnswer({ store, now }: Server, id: Id): Promise<WorkAn
         room: piece.state === 'in work' || piece.state === 'hold' ? ROOM_NAMES[place?.behind ?? 'wax'] : '',
         dueDate: piece.dueDate,
         plannedFinish: piece.state === 'delivered' ? null : (planned?.finishesAt ?? null),
+        likely: piece.state === 'delivered' ? null : (planned?.likely ?? null),
         lateDays: lateness(piece, day, planned?.lateDays).lateDays,
         deliveredAt: piece.deliveredAt,
       };

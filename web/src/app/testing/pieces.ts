@@ -36,6 +36,7 @@ export const floorPiece = (number: number, rooms: readonly Room[], rest: Partial
     late: false,
     lateDays: 0,
     plannedFinish: null,
+    likely: null,
     holdReason: null,
     holdUntil: null,
     orderId: null,

@@ -9,6 +9,7 @@ const row = (rest: Partial<PlanRow> = {}): PlanRow => ({
   state: 'in work',
   dueDate: null,
   finishesAt: null,
+  likely: null,
   lateDays: 0,
   spans: [],
   ...rest,
@@ -25,6 +26,12 @@ describe('the drawing of a plan', () => {
       axisOf('UTC'),
     );
     expect(far.toISOString().slice(0, 10)).toBe('2027-09-09');
+    const likely = { evenAt: '2027-05-04T00:00:00.000Z', ninetyAt: '2027-10-01T00:00:00.000Z' };
+    const [, farther] = reach(
+      { now: NOW, rows: [row({ finishesAt: '2027-05-01T00:00:00.000Z', likely })] },
+      axisOf('UTC'),
+    );
+    expect(farther.toISOString().slice(0, 10)).toBe('2027-10-08');
   });
 
   it('counts the pieces in a room at every moment', () => {
@@ -70,6 +77,10 @@ describe('the drawing of a plan', () => {
     expect(rowWords(row(), day)).toBe('Otter 3/8: not planned, no due date');
     expect(rowWords(row({ finishesAt: '2027-04-02T10:00:00.000Z', dueDate: '2027-04-01', lateDays: 1 }), day)).toBe(
       'Otter 3/8: out 04-02, due 04-01, 1 day late',
+    );
+    const likely = { evenAt: '2027-04-03T10:00:00.000Z', ninetyAt: '2027-04-12T10:00:00.000Z' };
+    expect(rowWords(row({ finishesAt: '2027-04-02T10:00:00.000Z', likely }), day)).toBe(
+      'Otter 3/8: out 04-02, nine chances in ten by 04-12, no due date',
     );
   });
 });

@@ -24,7 +24,8 @@ export const dayEnds = (day: string): number => dayBegins(day) + DAY_MS;
 export function reach({ now, rows }: Pick<PlanAnswer, 'now' | 'rows'>, at: Placed): [from: Date, to: Date] {
   const from = at(now) - 3 * DAY_MS;
   let to = from + 28 * DAY_MS;
-  for (const { finishesAt, dueDate } of rows) {
+  for (const { finishesAt, dueDate, likely } of rows) {
+    if (likely) to = Math.max(to, at(likely.ninetyAt));
     if (finishesAt) to = Math.max(to, at(finishesAt));
     if (dueDate) to = Math.max(to, dayEnds(dueDate));
   }
@@ -80,7 +81,8 @@ export function rowWords(
   row: PlanRow,
   print: { readonly dayOf: (instant: string) => string; readonly day: (day: string) => string },
 ): string {
-  const out = row.finishesAt ? `out ${print.dayOf(row.finishesAt)}` : 'not planned';
+  const chance = row.likely ? `, nine chances in ten by ${print.dayOf(row.likely.ninetyAt)}` : '';
+  const out = row.finishesAt ? `out ${print.dayOf(row.finishesAt)}${chance}` : 'not planned';
   const due = row.dueDate ? `due ${print.day(row.dueDate)}` : 'no due date';
   const late = row.lateDays > 0 ? `, ${row.lateDays} ${row.lateDays === 1 ? 'day' : 'days'} late` : '';
   return `${row.title} ${row.mark}: ${out}, ${due}${late}`;

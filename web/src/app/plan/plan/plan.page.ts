@@ -88,6 +88,7 @@ export class PlanPage {
           })),
         due: row.dueDate ? x(dayEnds(row.dueDate)) : null,
         end: row.finishesAt ? x(at(row.finishesAt)) : null,
+        ninety: row.likely ? x(at(row.likely.ninetyAt)) : null,
       }));
   });
   protected readonly rooms = computed(() => {

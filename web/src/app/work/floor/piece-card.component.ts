@@ -4,6 +4,7 @@ import type { FloorAnswer, FloorPiece, FloorWork } from '@kalvet/core';
 import { ROOM_NAMES, markOf, questionOf } from '@kalvet/core';
 import { Disc } from '../../shared/disc.component';
 import { FigureText } from '../../shared/figure.component';
+import { LikelyText } from '../../shared/likely.component';
 import { Leaving } from '../../shared/leaving.component';
 import { Opened } from '../../shared/opened.directive';
 import { spread } from '../../shared/piece-words';
@@ -16,7 +17,7 @@ import { PieceActions } from '../piece/piece-actions.component';
 /** A piece at a glance: what it waits for and since when, what can be done next, dates, weight, and the panel to record it. */
 @Component({
   selector: 'kv-piece-card',
-  imports: [RouterLink, Disc, FigureText, Leaving, NextSteps, PieceActions, Question, StepPanel],
+  imports: [RouterLink, Disc, FigureText, Leaving, LikelyText, NextSteps, PieceActions, Question, StepPanel],
   changeDetection: ChangeDetectionStrategy.OnPush,
   hostDirectives: [Opened],
   templateUrl: './piece-card.component.html',

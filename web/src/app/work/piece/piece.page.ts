@@ -28,6 +28,7 @@ import { Disc } from '../../shared/disc.component';
 import { FigureText } from '../../shared/figure.component';
 import { Question } from '../../shared/question.component';
 import { PlanStandText } from '../../shared/plan-stand.component';
+import { LikelyText } from '../../shared/likely.component';
 import { Live } from '../../shared/live.service';
 import { pieceInWords } from '../../shared/piece-words';
 import { RAIL, roomColour } from '../../shared/rooms';
@@ -54,6 +55,7 @@ import { May } from '../../shared/may.directive';
     History,
     InsertStep,
     Lanes,
+    LikelyText,
     LoseCast,
     Part,
     PieceActions,

@@ -32,6 +32,7 @@ const work = (rest: Partial<WorkAnswer> = {}): WorkAnswer => ({
     room: '',
     dueDate: null,
     plannedFinish: null,
+    likely: null,
     lateDays: 0,
     deliveredAt: null,
   })),
