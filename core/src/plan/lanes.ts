@@ -51,8 +51,10 @@ export function handovers(
       }));
       flow(holders, rule.machines, resource, found, rule.setup);
     } else {
-      const holders = [...unitHolders(tasks, placed, resource, nodeOf), ...(held.get(resource) ?? [])];
-      flow(holders, capacity, resource, found, 0);
+      const called = held.get(resource) ?? [];
+      const own: Handover[] = [];
+      flow([...unitHolders(tasks, placed, resource, nodeOf), ...called], capacity, resource, own, 0);
+      found.push(...calledAway(own, new Set(called.map(({ node }) => node))));
     }
   });
   return found;
@@ -75,6 +77,21 @@ function unitHolders(
         before: 0,
       })),
   );
+}
+
+/**
+ * Who is called to a load leaves what he is at: a pour waits for nobody's chasing to end. What follows it waits for it, and
+ * for what was left.
+ */
+function calledAway(handed: readonly Handover[], loads: ReadonlySet<number>): Handover[] {
+  if (loads.size === 0) return [...handed];
+  const left = new Map<number, Handover[]>();
+  for (const each of handed) if (loads.has(each.to) && !loads.has(each.from)) listUnder(left, each.to, each);
+  return handed.flatMap((each) => {
+    if (loads.has(each.to) && !loads.has(each.from)) return [];
+    const before = loads.has(each.from) ? (left.get(each.from) ?? []) : [];
+    return [each, ...before.filter(({ from }) => from !== each.to).map(({ from }) => ({ ...each, from, gap: 0 }))];
+  });
 }
 
 interface LoadNode extends LoadShape {

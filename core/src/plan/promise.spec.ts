@@ -116,4 +116,46 @@ describe('promises', () => {
     expect(job!.p90).toBeGreaterThan(538);
     expect(job!.p90).toBeLessThan(1000);
   });
+
+  it('as a shop lives them let a pour go without what is not ready; kept to the letter, it waits a week for it', () => {
+    const mondays = { id: 'pour', weekly: [{ day: 1, from: '10:00', to: '12:00' }] };
+    const given = problem({
+      calendars: [mondays],
+      resources: [{ id: 'crucible', capacity: 100, calendar: 'pour', batch: { loadCost: 5000 } }],
+      jobs: [{ id: 'slow' }, { id: 'ready' }],
+      tasks: [
+        task('patch', 590, { job: 'slow', spread: 0.9 }),
+        task('pour slow', 30, { job: 'slow', spans: 'unbroken', needs: [at('crucible', 10)], spread: 0 }),
+        task('pour ready', 30, { job: 'ready', spans: 'unbroken', needs: [at('crucible', 10)], spread: 0 }),
+      ],
+      links: [link('patch', 'pour slow')],
+      objective: { flow: 1, loads: 1 },
+    });
+    const schedule = planProblem(given, { iterations: 40 });
+    // Monday at 10:00 both of them, in one heat; the patching often takes beyond noon.
+    expect(schedule.tasks.map(({ start }) => start)).toEqual([0, 600, 600]);
+    const of = (id: string, lived: boolean) =>
+      promiseDates(given, schedule, { runs: 400, lived }).jobs.find((job) => job.id === id)!;
+    expect([of('ready', true).p50, of('ready', true).p90]).toEqual([630, 630]);
+    expect(of('ready', false).p90).toBe(10_080 + 630);
+    expect(of('slow', true).p90).toBe(10_080 + 630);
+  });
+
+  it('as a shop lives them begin nothing before the plan, and wait for what is lost as long as it took to make', () => {
+    const given = problem({
+      jobs: [{ id: 'J' }, { id: 'K' }],
+      tasks: [
+        task('wax', 100, { needs: [at('bench')], spread: 0, room: 'wax', loss: 0 }),
+        task('shell', 50, { needs: [at('bench')], spread: 0, room: 'shell', loss: 0.5 }),
+        task('chase', 20, { needs: [at('bench')], spread: 0, earliest: 600 }),
+        task('other', 10, { job: 'K', needs: [at('bench')], spread: 0 }),
+      ],
+      links: [link('wax', 'shell'), link('shell', 'chase')],
+    });
+    const schedule = planProblem(given);
+    const { jobs } = promiseDates(given, schedule, { runs: 400, lived: true });
+    const [own, other] = [jobs.find(({ id }) => id === 'J')!, jobs.find(({ id }) => id === 'K')!];
+    // One in two is lost once or more; nothing else waits for it.
+    expect([own.planned < own.p90, other.p90]).toEqual([true, other.planned]);
+  });
 });

@@ -1,11 +1,14 @@
 import { compile } from './compile.ts';
 import { chance } from './engine/chance.ts';
 import type { PlanProblem, Schedule } from './problem.ts';
+import { Replay } from './replay.ts';
 import { Simulation } from './simulation.ts';
 
 export interface PromiseOptions {
   readonly runs?: number;
   readonly seed?: number;
+  /** Whether each run goes on as a shop would, taking what can be done; else it keeps the schedule's order to the letter. */
+  readonly lived?: boolean;
   readonly onProgress?: (share: number) => void;
   /** Asked now and then; where it says so the runs so far count. */
   readonly cancelled?: () => boolean;
@@ -39,7 +42,7 @@ export const DEFAULT_RUNS = 1000;
 export function promiseDates(problem: PlanProblem, schedule: Schedule, options: PromiseOptions = {}): Promises {
   const compiled = compile(problem);
   const runs = options.runs ?? DEFAULT_RUNS;
-  const simulation = new Simulation(compiled, schedule);
+  const simulation = options.lived ? new Replay(compiled, schedule) : new Simulation(compiled, schedule);
   const random = chance(options.seed ?? 1);
   const finishes = problem.jobs.map(() => new Float64Array(runs));
   let done = 0;

@@ -19,11 +19,11 @@ export const FIRST_PASS_YIELD: Readonly<Record<string, number>> = {
 };
 
 /** Losses of one thing in a row that are followed up. */
-const MOST_LOSSES = 4;
+export const MOST_LOSSES = 4;
 /** Where wax and shell are made, which a loss takes along. */
 const WAX_ROOMS: ReadonlySet<string> = new Set(['wax', 'sprue', 'shell']);
 /** How many durations are drawn beforehand: they are then dealt like cards. */
-const CARDS = 4096;
+export const CARDS = 4096;
 
 /** What has to wait for what, in flat lists: those of one node or task lie between its place in `…At` and the next. */
 interface Net {
@@ -100,22 +100,22 @@ function flat(lists: readonly (readonly number[])[]): [at: Int32Array, all: Int3
 export class Simulation {
   readonly finish: Float64Array;
   readonly planned: Float64Array;
-  private readonly ends: Float64Array;
+  protected readonly ends: Float64Array;
   /** When what a task worked on is there: later than its end where it was lost. */
   private readonly there: Float64Array;
   private readonly nodeEnds: Float64Array;
-  private readonly starts: Float64Array;
-  private readonly durations: Float64Array;
-  private readonly fixed: Uint8Array;
+  protected readonly starts: Float64Array;
+  protected readonly durations: Float64Array;
+  protected readonly fixed: Uint8Array;
   private readonly jobs: Int32Array;
   private readonly net: Net;
   private readonly cards = new Map<number, Float64Array>();
-  private readonly deck: readonly Float64Array[];
-  private readonly loss: Float64Array;
-  private readonly detour: Float64Array;
+  protected readonly deck: readonly Float64Array[];
+  protected readonly loss: Float64Array;
+  protected readonly detour: Float64Array;
 
   constructor(
-    private readonly compiled: Compiled,
+    protected readonly compiled: Compiled,
     schedule: Schedule,
   ) {
     const { tasks, problem } = compiled;

@@ -37,8 +37,8 @@ const KEPT_PLANS = 8;
 /** Of these so many are looked at for dates that can be kept again. */
 const OLDER_TRIED = 3;
 const MOST_STEPS_TWICE = 8000;
-/** Runs that dates with their chances are worked out from: nine in ten is right to a day or two. */
-const PROMISE_RUNS = 400;
+/** Runs that dates with their chances are worked out from; fewer in a large shop, where one takes longer. */
+const promiseRuns = (tasks: number): number => Math.max(60, Math.min(200, Math.round(600_000 / Math.max(1, tasks))));
 /** Planned steps in one statement. */
 const CHUNK = 1000;
 
@@ -78,7 +78,8 @@ export async function makePlan(store: Store, now: Instant, { effort = 0 } = {}):
     return { planId: null, status, steps: 0, ms: Date.now() - began };
   }
   // Beside the plan, in this thread: nobody waits for it.
-  const { jobs } = promiseDates(plan.problem, plan.schedule, { runs: PROMISE_RUNS });
+  const runs = promiseRuns(plan.problem.tasks.length);
+  const { jobs } = promiseDates(plan.problem, plan.schedule, { runs, lived: true });
   const likely = new Map(
     jobs.map(({ id, p50, p90 }) => [id, { evenAt: clock.instantOf(p50), ninetyAt: clock.instantOf(p90) }]),
   );

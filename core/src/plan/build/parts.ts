@@ -27,8 +27,9 @@ export function inParts(
     const isLaidDown = task.needs.length === 1 && rooms.has(task.needs[0]!.resource);
     if (task.spans !== 'pausing' || task.duration <= LONG_MIN || !isLaidDown) return [task];
     const count = Math.ceil(task.duration / PART_MIN);
-    // Together they differ as much as the whole does.
-    const spread = (task.spread ?? DEFAULT_SPREAD) * Math.sqrt(count);
+    // Each differs more than the whole, since some make up for others; by less than would keep the whole's spread, which would
+    // make it longer on average.
+    const spread = (task.spread ?? DEFAULT_SPREAD) * count ** 0.25;
     const { fixedStart, loss, ...rest } = task;
     const parts = Array.from({ length: count }, (_, i): PlanTask => ({
       ...rest,
