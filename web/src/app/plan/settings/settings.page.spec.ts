@@ -106,7 +106,7 @@ describe('the settings page', () => {
 
   it('says where hands-on time comes from: the size of the work, what was logged, or the shop’s own figure', () => {
     const notes = [...root().querySelectorAll('.by-size')].map((each) => each.textContent!.trim());
-    expect(notes).toEqual(['for all sizes; logged: nothing logged yet', 'by size, × 1.32 from 8 logged']);
+    expect(notes).toEqual(['for all sizes', 'by size, × 1.32 from 8 logged']);
   });
 
   it('shows the shop’s own time over the usual one, and sends only what differs', async () => {

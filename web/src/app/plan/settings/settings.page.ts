@@ -111,8 +111,9 @@ export class SettingsPage {
   );
   /** Where hands-on time comes from, if nobody enters it. */
   protected estimateOf({ own, learned }: PlanningAnswer['kinds'][number]): string {
-    const taught = learned ? `× ${learned.factor.toFixed(2)} from ${learned.n} logged` : 'nothing logged yet';
-    return own.minutes === undefined ? `by size, ${taught}` : `for all sizes; logged: ${taught}`;
+    const taught = learned ? `× ${learned.factor.toFixed(2)} from ${learned.n} logged` : '';
+    if (own.minutes !== undefined) return taught ? `for all sizes; by size ${taught}` : 'for all sizes';
+    return taught ? `by size, ${taught}` : 'by size of the work';
   }
 
   protected readonly crew = computed(() =>
