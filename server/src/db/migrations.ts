@@ -451,6 +451,8 @@ export const MIGRATIONS: readonly Migration[] = [
       "UPDATE resource SET setupMinutes = 20 WHERE kind = 'crucible' AND setupMinutes = 90",
       // Long work is laid down for a pour and taken up again: where each further part begins.
       'ALTER TABLE planned_step ADD COLUMN IF NOT EXISTS parts JSON NULL',
+      // What logged hours said when it was made.
+      'ALTER TABLE plan ADD COLUMN IF NOT EXISTS learned JSON NULL',
     ],
   },
 ];

@@ -447,6 +447,7 @@ const KEPT = {
       tookMs: 'int',
       notes: 'json',
       pieces: 'json',
+      learned: 'json',
       taken: 'int',
     },
   },

@@ -2,12 +2,14 @@ import type {
   Calendar,
   Id,
   Instant,
+  Learned,
   Likely,
   PlanNote,
   PlanSnapshot,
   PlannedPiece,
   Resource,
   ShopPlan,
+  StepKindCode,
   ToldPlan,
 } from '@kalvet/core';
 import {
@@ -85,7 +87,7 @@ export async function makePlan(store: Store, now: Instant, { effort = 0 } = {}):
   );
   const dated = plannedPieces(plan, clock, pieces).map((piece) => ({ ...piece, ...likelyOf(likely, piece.pieceId) }));
   const planId = newId(Date.parse(now));
-  await keep(store, { planId, basis, now, began, plan, pieces: dated, clock });
+  await keep(store, { planId, basis, now, began, plan, pieces: dated, clock, learned: [...(snapshot.learned ?? [])] });
   return { planId, status, steps: plan.steps.length, ms: Date.now() - began };
 }
 
@@ -199,16 +201,27 @@ interface Keeping {
   readonly plan: ShopPlan;
   readonly pieces: readonly PlannedPiece[];
   readonly clock: WallClock;
+  readonly learned: readonly (readonly [kind: StepKindCode, learned: Learned])[];
 }
 
-async function keep(store: Store, { planId, basis, now, began, plan, pieces, clock }: Keeping): Promise<void> {
+async function keep(store: Store, { planId, basis, now, began, plan, pieces, clock, learned }: Keeping): Promise<void> {
   const notes: readonly PlanNote[] = plan.notes.slice(0, 200);
   await write(store, { actor: null, now, requestId: planId }, async (ctx) => {
     const { models } = store;
     const transaction = ctx.tx;
     await models.plans.update({ state: 'superseded' }, { where: { state: 'current' }, transaction });
     await models.plans.create(
-      { id: planId, basis, state: 'current', madeAt: now, tookMs: Date.now() - began, notes, pieces, taken: 0 },
+      {
+        id: planId,
+        basis,
+        state: 'current',
+        madeAt: now,
+        tookMs: Date.now() - began,
+        notes,
+        pieces,
+        learned,
+        taken: 0,
+      },
       { transaction },
     );
     for (let from = 0; from < plan.steps.length; from += CHUNK)

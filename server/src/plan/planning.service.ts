@@ -4,6 +4,7 @@ import type {
   PlanningAnswer,
   Resource,
   KindTimes,
+  Learned,
   SaveCalendar,
   SaveResource,
   SaveSettings,
@@ -14,7 +15,7 @@ import { KINDS, counted, indexShop, joined, kg, kindOf, learnedHours, longestOpe
 import { claimSettings, keepSetting } from '../people/keep-settings.ts';
 import { settingsOf } from '../people/settings.ts';
 import { rowsOf } from '../db/rows.ts';
-import { loadWholeShop } from '../shop/load.ts';
+import { fromRow } from '../db/tables.ts';
 import type { Context } from '../write/context.ts';
 import { invalid } from '../write/problem.ts';
 import type { Store } from '../write/store.ts';
@@ -24,7 +25,12 @@ export async function planning(store: Store): Promise<PlanningAnswer> {
   const settings = await settingsOf(store);
   const calendars = await rowsOf<Calendar>(store, 'calendars', {});
   const resources = await rowsOf<Resource>(store, 'resources', {});
-  const learned = learnedHours(indexShop(await loadWholeShop(store)));
+  // The planner goes through all logged hours anyway; here a whole shop would be read for a line of text.
+  const [plan] = await store.models.plans.findAll({ where: { state: 'current' }, attributes: ['learned'], raw: true });
+  const { learned: found } = plan
+    ? fromRow<{ learned: [StepKindCode, Learned][] | null }>('plans', plan as never)
+    : { learned: null };
+  const learned = new Map(found ?? []);
   const [counter] = await rowsOf<{ value: number }>(store, 'counters', { name: 'settings' });
   return {
     settings,

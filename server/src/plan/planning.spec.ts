@@ -71,6 +71,21 @@ describe('dates in the shop', () => {
     expect(again.pieceSteps.every(({ version }) => version === 1)).toBeTrue();
   });
 
+  it('count with what was logged, and Settings say it with the number of records', async () => {
+    const { pieceIds } = await shop.setUp();
+    await shop.makeMould(pieceIds[0]!);
+    await shop.carry(pieceIds[0]!, 'chase-metal');
+    const chase = await shop.open(pieceIds[0]!, 'chase-metal');
+    await shop.must(shop.record(chase, 'done', { hours: 12 }));
+    await shop.plan();
+    const { kinds } = await shop.get<PlanningAnswer>('/api/planning');
+    const of = (code: string) => kinds.find(({ kind }) => kind === code)!;
+    expect(of('chase-metal').learned).toEqual({ n: 1, factor: jasmine.any(Number) });
+    // More than estimated, and one record counts a quarter.
+    expect(of('chase-metal').learned!.factor).toBeGreaterThan(1);
+    expect([of('patina').bySize, of('patina').learned, of('coat').bySize]).toEqual([true, null, false]);
+  });
+
   it('put trees into loads and heats on pour days, and make a piece late when there is none', async () => {
     await shop.setUp({ dueDate: '2027-04-30', sections: [section('Front'), section('Back', { seamM: 0.5 })] });
     await shop.plan();
