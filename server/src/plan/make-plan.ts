@@ -40,7 +40,11 @@ const KEPT_PLANS = 8;
 const OLDER_TRIED = 3;
 const MOST_STEPS_TWICE = 8000;
 /** Runs that dates with their chances are worked out from; fewer in a large shop, where one takes longer. */
-const promiseRuns = (tasks: number): number => Math.max(60, Math.min(200, Math.round(600_000 / Math.max(1, tasks))));
+const MOST_RUNS = 120;
+const LEAST_RUNS = 20;
+const RUN_TASKS = 200_000;
+const promiseRuns = (tasks: number, effort: number): number =>
+  Math.max(LEAST_RUNS, Math.round(Math.min(MOST_RUNS, RUN_TASKS / Math.max(1, tasks)) * Math.min(1, effort)));
 /** Planned steps in one statement. */
 const CHUNK = 1000;
 
@@ -80,7 +84,7 @@ export async function makePlan(store: Store, now: Instant, { effort = 0 } = {}):
     return { planId: null, status, steps: 0, ms: Date.now() - began };
   }
   // Beside the plan, in this thread: nobody waits for it.
-  const runs = promiseRuns(plan.problem.tasks.length);
+  const runs = promiseRuns(plan.problem.tasks.length, effort);
   const { jobs } = promiseDates(plan.problem, plan.schedule, { runs, lived: true });
   const likely = new Map(
     jobs.map(({ id, p50, p90 }) => [id, { evenAt: clock.instantOf(p50), ninetyAt: clock.instantOf(p90) }]),
