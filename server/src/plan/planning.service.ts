@@ -11,7 +11,7 @@ import type {
   StepKindCode,
   Text,
 } from '@kalvet/core';
-import { KINDS, counted, indexShop, joined, kg, kindOf, learnedHours, longestOpen, say, timesOf } from '@kalvet/core';
+import { KINDS, counted, joined, kg, kindOf, longestOpen, say, timesOf } from '@kalvet/core';
 import { claimSettings, keepSetting } from '../people/keep-settings.ts';
 import { settingsOf } from '../people/settings.ts';
 import { rowsOf } from '../db/rows.ts';
