@@ -19,6 +19,7 @@ export * from './pour/charge.ts';
 export * from './pour/cooling-minutes.ts';
 export * from './pour/judge-charge.ts';
 export * from './pour/judge-wet.ts';
+export * from './pour/light-up.ts';
 export * from './pour/melt-minutes.ts';
 export * from './pour/pour-window.ts';
 export * from './chasing/filler-kg.ts';

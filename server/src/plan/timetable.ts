@@ -1,5 +1,5 @@
 import type { FireTime, HeatLine, PlannedLoad, ShopSettings, Text } from '@kalvet/core';
-import { DEFAULT_ALLOY_ID, addMinutes, alloyOf, counted, kg as kilograms, meltMinutes, say, toMs } from '@kalvet/core';
+import { DEFAULT_ALLOY_ID, addMinutes, alloyOf, counted, kg as kilograms, lightUp, say, toMs } from '@kalvet/core';
 
 /** Firings, melts and pours in the order of the clock; a melt's beginning counts back from its pour. */
 export function timetable(
@@ -8,6 +8,10 @@ export function timetable(
   settings: ShopSettings,
 ): FireTime[] {
   const furnace = { powerKw: settings.furnaceKw, efficiency: settings.furnaceEfficiency };
+  const all = [
+    ...heats.flatMap(({ plannedFor }) => plannedFor ?? []),
+    ...loads.flatMap(({ kind, startsAt }) => (kind === 'heat' ? [startsAt] : [])),
+  ];
   const pours = heats
     .filter(({ plannedFor, state }) => plannedFor !== null && state !== 'running')
     .flatMap((heat) =>
@@ -42,7 +46,7 @@ export function timetable(
     byPlan: boolean,
   ): FireTime[] {
     const alloy = alloyOf(alloyId);
-    const melt = meltMinutes(kg, alloy, furnace);
+    const melt = lightUp({ at, chargeKg: kg, alloy }, all, furnace, settings.liningMinutes);
     const text: Text = say`${name}: ${kilograms(kg, 0)} ${alloy.name}, ${counted(trees, 'tree')}`;
     return [
       {

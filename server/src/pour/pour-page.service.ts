@@ -1,6 +1,6 @@
 import { dayIn } from '@kalvet/core';
-import type { Furnace, Id, PlannedLoad, PourAnswer, PourTreeView, PourWindow, TreeLine } from '@kalvet/core';
-import { addMinutes, alloyOf, kindOf, meltMinutes, pourWindow } from '@kalvet/core';
+import type { Id, Instant, PlannedLoad, PourAnswer, PourTreeView, PourWindow, TreeLine } from '@kalvet/core';
+import { addMinutes, alloyOf, kindOf, lightUp, meltMinutes, pourWindow } from '@kalvet/core';
 import { changeNumber } from '../live/changes.ts';
 import { settingsOf } from '../people/settings.ts';
 import { plannedLoads } from '../plan/plan-page.service.ts';
@@ -44,6 +44,12 @@ export async function pourPage({ store, now }: Server): Promise<PourAnswer> {
     return { ...line, window: windowOf(treeId, tree.alloyId), wet: wet.has(treeId) };
   });
   const plan = (await currentPlan(store)).stand;
+  const next = proposed(await plannedLoads(store, plan.planId), placed);
+  const pours = [...heats.flatMap(({ plannedFor }) => plannedFor ?? []), ...next.map(({ startsAt }) => startsAt)];
+  const lightAt = (at: Instant, chargeKg: number, alloyId: string): Instant => {
+    const before = lightUp({ at, chargeKg, alloy: alloyOf(alloyId) }, pours, furnace, settings.liningMinutes);
+    return addMinutes(at, -Math.ceil(before.value));
+  };
   const day = dayIn(now(), settings.timeZone);
   return {
     change,
@@ -55,7 +61,7 @@ export async function pourPage({ store, now }: Server): Promise<PourAnswer> {
         return {
           ...heat,
           melt,
-          lightAt: heat.plannedFor && addMinutes(heat.plannedFor, -Math.ceil(melt.value)),
+          lightAt: heat.plannedFor && lightAt(heat.plannedFor, heat.charge.value, heat.alloyId),
           windows: Object.fromEntries(heat.pourings.map(({ treeId }) => [treeId, windowOf(treeId, heat.alloyId)])),
         };
       })
@@ -63,21 +69,21 @@ export async function pourPage({ store, now }: Server): Promise<PourAnswer> {
     waiting: waiting.sort(
       (a, b) => a.waits.length - b.waits.length || (a.readyAt ?? '9').localeCompare(b.readyAt ?? '9'),
     ),
-    proposed: proposed(await plannedLoads(store, plan.planId), placed, furnace),
+    proposed: next.map((load) => ({
+      ...load,
+      melt: meltMinutes(load.kg ?? 0, alloyOf(load.alloyId!), furnace),
+      lightAt: lightAt(load.startsAt, load.kg ?? 0, load.alloyId!),
+    })),
     past: await pastHeats(store),
     pourDays: await pourDays(store, day, dayIn(addMinutes(now(), 28 * 1440), settings.timeZone)),
   };
 }
 
 /** The plan's next heats, as far as their trees stand in no heat yet. */
-function proposed(loads: readonly PlannedLoad[], placed: ReadonlySet<Id>, furnace: Furnace): PourAnswer['proposed'] {
+function proposed(loads: readonly PlannedLoad[], placed: ReadonlySet<Id>): PlannedLoad[] {
   return loads
     .filter(
       ({ kind, treeIds, alloyId }) => kind === 'heat' && alloyId !== null && !treeIds.some((id) => placed.has(id)),
     )
-    .slice(0, 4)
-    .map((load) => {
-      const melt = meltMinutes(load.kg ?? 0, alloyOf(load.alloyId!), furnace);
-      return { ...load, melt, lightAt: addMinutes(load.startsAt, -Math.ceil(melt.value)) };
-    });
+    .slice(0, 4);
 }

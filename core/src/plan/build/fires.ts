@@ -1,4 +1,5 @@
 import { alloyOf } from '../../materials/alloys.ts';
+import { COLD_AFTER_MIN } from '../../pour/light-up.ts';
 import { meltMinutes } from '../../pour/melt-minutes.ts';
 import type { PlanNote, Resource } from '../../records/plan.ts';
 import type { Task } from '../compile.ts';
@@ -7,9 +8,6 @@ import { minuteOfDay } from '../dates.ts';
 import type { Batch, PlanCalendar, PlanProblem, PlanResource } from '../problem.ts';
 import { earliestOf } from '../task-start.ts';
 import type { PlanSnapshot } from './snapshot.ts';
-
-/** A furnace that was not charged for so long is cold. */
-const COLD_AFTER_MIN = 240;
 
 /** What fires ask of hands: to be tended, a crew at the pour, somebody there when the kiln is lit. */
 interface Asked {
