@@ -17,7 +17,8 @@ import { play } from './play.ts';
 const DAY = 1440;
 const FURNACE = { powerKw: DEFAULT_SETTINGS.furnaceKw, efficiency: DEFAULT_SETTINGS.furnaceEfficiency };
 
-describe('the plan of the demo foundry', () => {
+/** The demo as its planner sees it on a Wednesday afternoon, planned as the server does it. */
+function laid() {
   const now = '2027-05-12T15:50:00.000Z';
   const clock = new WallClock(now, DEFAULT_SETTINGS.timeZone);
   const { shop } = play(DEFAULT_SETTINGS, now);
@@ -44,9 +45,15 @@ describe('the plan of the demo foundry', () => {
     heats.set(load!, heat);
   }
   const inTime = [...heats.values()].sort((a, b) => a.start - b.start);
+  return { clock, plan, planned, inTime };
+}
 
-  const wall = (minute: number) => ((minute % DAY) + DAY) % DAY;
-  const weekday = (minute: number) => ((2 + Math.floor(minute / DAY)) % 7) + 1;
+const wall = (minute: number) => ((minute % DAY) + DAY) % DAY;
+const weekday = (minute: number) => ((2 + Math.floor(minute / DAY)) % 7) + 1;
+
+describe('the plan of the demo foundry', () => {
+  let { clock, plan, planned, inTime } = {} as ReturnType<typeof laid>;
+  beforeAll(() => ({ clock, plan, planned, inTime } = laid()));
 
   it('lights furnaces and kilns while somebody is there', () => {
     expect(inTime.length).toBeGreaterThan(8);

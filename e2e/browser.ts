@@ -7,7 +7,7 @@ import chrome from 'selenium-webdriver/chrome.js';
 import { sleep, until } from './kalvet.ts';
 import { PASSWORD } from './session.ts';
 
-const WAIT = 25_000;
+const WAIT = 60_000;
 const FLAGS = [
   '--headless=new',
   '--no-sandbox',

@@ -12,15 +12,6 @@ describe('the daily loop', () => {
   let shop: Prepared;
   let first: { id: string; pieceIds: string[] };
 
-  const planned = () =>
-    until(
-      'dates that know every change',
-      async () => {
-        const { plan } = await kalvet.floor();
-        return plan.planId !== null && !plan.running && plan.changesSince === 0;
-      },
-      60_000,
-    );
   const day = () => kalvet.get<DayAnswer>('/day');
 
   beforeAll(async () => {
@@ -37,7 +28,7 @@ describe('the daily loop', () => {
 
   it('the Day sheet tells the wax room to pull a wax that nobody has begun, with its weight and wall', async () => {
     await shop.record((await makeMould(first.pieceIds[0]!)).stepId, hoursAgo(400));
-    await planned();
+    await kalvet.planned();
     const sheet = await day();
     const pull = sheet.lines.find(({ kind }) => kind === 'pull');
     expect(pull)
@@ -116,7 +107,7 @@ describe('the daily loop', () => {
   });
 
   it('a pour day that is closed and opened again moves no date', async () => {
-    await planned();
+    await kalvet.planned();
     const dates = async () =>
       new Map(
         (await kalvet.floor()).works.flatMap(({ pieces }) =>
@@ -132,7 +123,7 @@ describe('the daily loop', () => {
       const { calendars: now } = await kalvet.get<PlanningAnswer>('/planning');
       const { version } = now.find(({ id }) => id === hours.id)!;
       await shop.must('/calendars', { ...hours, version, closed } satisfies Calendar);
-      await planned();
+      await kalvet.planned();
     };
     await save([...hours.closed, pourDays[0]!]);
     await save(hours.closed);

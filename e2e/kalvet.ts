@@ -25,8 +25,8 @@ export const freePort = (): Promise<number> =>
 
 export const sleep = (ms: number) => new Promise((resolve) => setTimeout(resolve, ms));
 
-/** Asks until the answer is there; fails with the last trouble after `ms`. */
-export async function until<T>(what: string, ask: () => Promise<T | undefined | false>, ms = 20_000): Promise<T> {
+/** Asks until the answer is there; fails with the last trouble after `ms`: long, since a wait costs nothing where all is well. */
+export async function until<T>(what: string, ask: () => Promise<T | undefined | false>, ms = 60_000): Promise<T> {
   const end = Date.now() + ms;
   let trouble: unknown;
   while (Date.now() < end) {
@@ -165,6 +165,18 @@ export class Kalvet {
     const answer = await fetch(`${this.url}/api${path}`, { headers: this.first ?? {} });
     if (!answer.ok) throw new Error(`${path}: ${answer.status}`);
     return (await answer.json()) as T;
+  }
+
+  /** Waits until the dates know the newest change. */
+  async planned(): Promise<void> {
+    await until(
+      'dates that know every change',
+      async () => {
+        const { plan } = await this.floor();
+        return plan.planId !== null && !plan.running && plan.changesSince === 0;
+      },
+      180_000,
+    );
   }
 
   floor = () => this.get<FloorAnswer>('/floor');

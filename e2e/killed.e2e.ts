@@ -115,7 +115,7 @@ describe('killed and started again', () => {
     expect(after.length).toBe(keys.length);
     expect(new Set(after).size).toBe(keys.length);
 
-    await until('the screen going on', async () => !(await browser!.text()).includes('cannot be reached'), 20_000);
+    await until('the screen going on', async () => !(await browser!.text()).includes('cannot be reached'), 60_000);
     expect(await (await browser.find('#title')).getAttribute('value')).toBe('A title that must not be lost');
     await browser.type('#artist', 'Wilma Tarn');
     await browser.type('#height-0', '200');

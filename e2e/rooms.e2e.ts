@@ -19,16 +19,6 @@ describe('the rooms at work', () => {
   const otters: string[] = [];
   let ottersWork = '';
 
-  /** Waits until the dates know the newest change. */
-  const planned = () =>
-    until(
-      'dates that know every change',
-      async () => {
-        const { plan } = await kalvet.floor();
-        return plan.planId !== null && !plan.running && plan.changesSince === 0;
-      },
-      40_000,
-    );
   const onFloor = async (pieceId: string) =>
     (await kalvet.floor()).works.flatMap(({ pieces }) => pieces).find(({ id }) => id === pieceId)!;
 
@@ -193,7 +183,7 @@ describe('the rooms at work', () => {
       body: JSON.stringify({ version, dueDate }),
     });
     expect(due.status).toBe(200);
-    await planned();
+    await kalvet.planned();
     expect((await onFloor(piece)).late).toBeFalse();
 
     await browser.go(`/pieces/${piece}`);
@@ -205,7 +195,7 @@ describe('the rooms at work', () => {
     await browser.type('#note', 'tail missing');
     await browser.click('[data-test=record]');
     await browser.gone('kv-step-panel');
-    await planned();
+    await kalvet.planned();
     const { late, plannedFinish } = await onFloor(piece);
     expect(late).withContext(`out ${plannedFinish}, due ${dueDate}`).toBeTrue();
     await browser.go('/floor?late=1');
@@ -218,7 +208,7 @@ describe('the rooms at work', () => {
     await browser.type(`#extra-hours0-${pourDays.id}`, '9:00–16:00');
     await browser.click(`[data-test=save-${pourDays.id}]`);
     await browser.gone(`[data-test=save-${pourDays.id}]`);
-    await planned();
+    await kalvet.planned();
     expect((await onFloor(piece)).late).toBeFalse();
     await browser.go('/floor?late=1');
     await browser.says('Nothing on the floor fits this filter');
@@ -232,7 +222,7 @@ describe('the rooms at work', () => {
     await browser.type('#pin-at', asTyped(`${day(20)}T09:00:00Z`));
     await browser.click('[data-test=save-pin]');
     await browser.says('Pinned: not before');
-    await planned();
+    await kalvet.planned();
     const { lanes } = await kalvet.piece(piece.id);
     const pinned = lanes
       .flatMap(({ attempts }) => attempts.flatMap(({ steps }) => steps))

@@ -144,7 +144,7 @@ describe('safe hands', () => {
     expect(await (await browser.find('#title')).getAttribute('value')).toBe('A title that must not be lost');
     await browser.says('is not recorded yet');
     process.kill(Number(readFileSync(join(folder, 'db.pid'), 'utf8')), 'SIGKILL');
-    await until('writes again', async () => (await add(7)) === 201, 30_000);
+    await until('writes again', async () => (await add(7)) === 201, 90_000);
     expect(start.said).toContain('the database stopped; it is started again');
     expect(readFileSync(join(folder, 'logs', 'kalvet.log'), 'utf8')).toContain('ready at');
   });

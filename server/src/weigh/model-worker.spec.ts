@@ -8,8 +8,9 @@ import { box, lump, stlBytes, together } from '../../../core/src/testing/shapes.
 import { modelWorker } from './model-worker.ts';
 
 describe('the thread that measures models', () => {
-  // Beside the sources: packages are looked up from where the program lies.
-  const program = join(import.meta.dirname, `.test-weigher-${process.pid}.mjs`);
+  // Within the server's folder, since packages are looked up from where the program lies; not among the sources, which
+  // other checks read at the same time.
+  const program = join(import.meta.dirname, `../../dist/test-weigher-${process.pid}.mjs`);
   const start = () => modelWorker(pathToFileURL(program));
   beforeAll(() =>
     build({
