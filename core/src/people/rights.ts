@@ -8,6 +8,8 @@ import { KEEPING, ROLE_NAMES, ROLES, SIGHTS } from '../records/rights.ts';
 const MANAGER: readonly Role[] = ['manager'];
 const OFFICE: readonly Role[] = ['manager', 'office'];
 const LEADS: readonly Role[] = ['manager', 'lead', 'pour lead'];
+/** Who thinks about the plan; taking it over is the manager's. */
+const PLANNERS: readonly Role[] = ['manager', 'office', 'lead', 'pour lead'];
 const POUR: readonly Role[] = ['manager', 'pour lead'];
 const BENCH: readonly Role[] = ['manager', 'lead', 'pour lead', 'hand'];
 const STAFF: readonly Role[] = ['manager', 'office', 'lead', 'pour lead', 'hand'];
@@ -49,6 +51,10 @@ export const MAY_DO: Readonly<Record<Right, readonly Role[]>> = {
   'take plan': [],
   'keep records': MANAGER,
   decide: LEADS,
+  'change staffing': LEADS,
+  'keep draft': PLANNERS,
+  'take draft': MANAGER,
+  'drop draft': PLANNERS,
   'see audit': MANAGER,
   'see people': MANAGER,
   'reset password': MANAGER,

@@ -127,7 +127,7 @@ function oneMore(problem: PlanProblem, resource: string): Proposal {
 }
 
 /** The first working day in a stretch of minutes on which a calendar is shut all day; the first of all where there is none. */
-function dayToOpen(problem: PlanProblem, calendar: string, from: number, to: number): string | undefined {
+export function dayToOpen(problem: PlanProblem, calendar: string, from: number, to: number): string | undefined {
   const found = problem.calendars.find(({ id }) => id === calendar);
   if (!found?.weekly?.length) return undefined;
   const first = dayNumber(problem.start.slice(0, 10))!;

@@ -54,6 +54,10 @@ export const VERBS = [
   'take plan',
   'keep records',
   'decide',
+  'change staffing',
+  'keep draft',
+  'take draft',
+  'drop draft',
 ] as const;
 export type Verb = (typeof VERBS)[number];
 

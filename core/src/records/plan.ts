@@ -31,6 +31,19 @@ export interface Resource {
   readonly version: number;
 }
 
+/** Hands more or fewer in a room for a while: somebody off, somebody lent. Both days are included. */
+export interface Staffing {
+  readonly id: Id;
+  readonly resourceId: Id;
+  /** Above or below what there usually is; never 0. */
+  readonly more: number;
+  readonly from: Day;
+  readonly to: Day;
+  /** Who, or why. */
+  readonly why: string;
+  readonly version: number;
+}
+
 /** One run of the planner. */
 export interface Plan {
   readonly id: Id;

@@ -1,4 +1,4 @@
 import type { Verb } from '@kalvet/core';
 
 /** Changes that move no date. */
-export const IDLE_VERBS: readonly Verb[] = ['take plan', 'add person', 'change person', 'keep records'];
+export const IDLE_VERBS: readonly Verb[] = ['take plan', 'add person', 'change person', 'keep records', 'keep draft', 'drop draft'];

@@ -1,5 +1,4 @@
-import { DEFAULT_CALENDARS, DEFAULT_RESOURCES } from '../../records/plan.ts';
-import { DEFAULT_SETTINGS } from '../../records/settings.ts';
+import { DEFAULT_CALENDARS } from '../../records/plan.ts';
 import type { Shop } from '../../records/shop.ts';
 import { applyOps, insert, update } from '../../records/shop.ts';
 import { indexShop } from '../../shop/index-shop.ts';
@@ -9,26 +8,12 @@ import { inWords } from '../../units/words.ts';
 import type { Step } from '../../records/step.ts';
 import { isOpen } from '../../records/step.ts';
 import { standings } from '../../route/standing.ts';
+import { MIDNIGHT, snapshot } from '../../testing/plan-snapshot.ts';
 import { START, counter, openStep, play, playThrough, smallShop } from '../../testing/play.ts';
 import { addMinutes, toMs } from '../../units/instant.ts';
 import { buildProblem } from './build.ts';
 import { stepIdOf } from './parts.ts';
 import { planShop } from './shop-plan.ts';
-import type { PlanSnapshot } from './snapshot.ts';
-
-// The clock of these specs is UTC: minute 0 is 2027-03-01T00:00Z, a Monday; START is 08:00.
-const MIDNIGHT = toMs('2027-03-01T00:00:00.000Z');
-
-const snapshot = (shop: Shop, now = START, rest: Partial<PlanSnapshot> = {}): PlanSnapshot => ({
-  index: indexShop(shop),
-  settings: DEFAULT_SETTINGS,
-  calendars: DEFAULT_CALENDARS,
-  resources: DEFAULT_RESOURCES,
-  startDay: '2027-03-01',
-  minuteOf: (instant) => Math.floor((toMs(instant) - MIDNIGHT) / 60_000),
-  now,
-  ...rest,
-});
 
 const change = (shop: Shop, step: Step, patch: Partial<Step>) => applyOps(shop, [update('steps', step.id, patch)]);
 

@@ -18,6 +18,7 @@ import { dropImpossibleMaxima } from './maxima.ts';
 import { knockOutWithin } from './knock-out-within.ts';
 import { inParts } from './parts.ts';
 import type { BuiltPlan, PlanSnapshot } from './snapshot.ts';
+import { AWAY, AWAY_JOB, withStaffing } from './staffing.ts';
 import { wearOf } from './wear.ts';
 import { DONE_BEFORE, URGENT_JOB, mouldJob, mouldResource, treeJob } from './snapshot.ts';
 import { MouldTurns, dueMinute, heldUntil, jobOf, plannedSteps, pourKgOf, taskOf } from './tasks.ts';
@@ -65,13 +66,17 @@ export function buildProblem(snapshot: PlanSnapshot): BuiltPlan {
     if (index.kind(step).through === 'heat') noteTooHeavy(snapshot, step, notes);
     fitIntoHours(snapshot, step, tasks, notes);
   }
+  const staffed = withStaffing(resourcesOf(snapshot, [...tasks.values()]), snapshot.staffing ?? [], startDay);
   const problem: PlanProblem = {
     format: 'kalvet-plan/1',
     start: `${startDay}T00:00:00`,
     calendars: snapshot.calendars.map(asPlanCalendar),
-    resources: [...resourcesOf(snapshot, [...tasks.values()]), ...wear.resources],
-    jobs: jobsOf(snapshot, [...tasks.values(), ...before], now),
-    tasks: [...before, ...tasks.values()],
+    resources: [...staffed.resources, ...wear.resources],
+    jobs: [
+      ...jobsOf(snapshot, [...tasks.values(), ...before], now),
+      ...(staffed.tasks.length > 0 ? [{ id: AWAY_JOB, weight: 0 }] : []),
+    ],
+    tasks: [...before, ...tasks.values(), ...staffed.tasks],
     links: dedupe([...links, ...wear.links]),
     objective: { tardiness: 1, flow: 0.001, loads: 1 },
   };
@@ -79,6 +84,7 @@ export function buildProblem(snapshot: PlanSnapshot): BuiltPlan {
   const settled = settleFixed(withFires(problem, snapshot, notes), {
     label,
     running: (id) => open.get(id)?.state === 'running',
+    givesWay: (id) => id.startsWith(AWAY),
   });
   const kept = dropImpossibleMaxima(settled.problem);
   for (const id of [...settled.urgent, ...kept.left.map(({ to }) => to)]) urgent.add(id);

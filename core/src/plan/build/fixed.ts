@@ -19,13 +19,15 @@ export interface Settled {
 interface Names {
   readonly label: (id: Id) => string;
   readonly running: (id: Id) => boolean;
+  /** What begins later where something else is fixed: hands that are gone, once they have finished what they are at. */
+  readonly givesWay: (id: Id) => boolean;
 }
 
 /**
  * Makes what is fixed possible together: a pin that comes before what must be done first goes; of running and pinned steps
  * that exceed a capacity together, first the pins go, then what a running step needs.
  */
-export function settleFixed(problem: PlanProblem, { label, running }: Names): Settled {
+export function settleFixed(problem: PlanProblem, { label, running, givesWay }: Names): Settled {
   const notes: PlanNote[] = [];
   const urgent: Id[] = [];
   const unpin = (task: PlanTask, why: string): PlanTask => {
@@ -39,7 +41,8 @@ export function settleFixed(problem: PlanProblem, { label, running }: Names): Se
     urgent.push(task.id);
     return { ...rest, earliest: Math.max(rest.earliest ?? 0, fixedStart!) };
   };
-  const isPin = (task: PlanTask) => task.fixedStart !== undefined && task.needs.length > 0 && !running(task.id);
+  const isPin = ({ id, fixedStart, needs }: PlanTask) =>
+    fixedStart !== undefined && needs.length > 0 && !running(id) && !givesWay(id);
 
   // How early could a pinned step start at all, were it not pinned?
   const free = problem.tasks.map((task) => {
@@ -64,6 +67,10 @@ export function settleFixed(problem: PlanProblem, { label, running }: Names): Se
     .sort((a, b) => Number(running(b.id)) - Number(running(a.id)) || a.fixed! - b.fixed! || (a.id < b.id ? -1 : 1));
   const given = [...tasks];
   for (const task of fixed) {
+    if (givesWay(task.id)) {
+      given[task.place] = begunLater(given[task.place]!, task, profiles);
+      continue;
+    }
     const start = task.fixed!;
     const end = endOf(task.open, task.spans, start, task.duration);
     const fits =
@@ -80,6 +87,20 @@ export function settleFixed(problem: PlanProblem, { label, running }: Names): Se
   }
   tasks = given;
   return { problem: { ...problem, tasks }, notes, urgent };
+}
+
+/** From when on it takes what it takes, up to its end; nothing at all where there is never room. */
+function begunLater(given: PlanTask, { fixed, takes, duration }: Task, profiles: readonly Profile[]): PlanTask {
+  const end = fixed! + duration;
+  let start = fixed!;
+  for (const { resource, units } of takes)
+    for (let at = profiles[resource]!.blockedUntil(start, end, units); at !== undefined && start < end;) {
+      start = Math.min(at, end);
+      at = start < end ? profiles[resource]!.blockedUntil(start, end, units) : undefined;
+    }
+  if (start >= end) return { ...given, needs: [] };
+  for (const { resource, units } of takes) profiles[resource]!.take(start, end, units);
+  return { ...given, fixedStart: start, duration: end - start };
 }
 
 /** Puts a fixed task into a load of its start, or into a new one; false where there is neither, or not what it holds. */

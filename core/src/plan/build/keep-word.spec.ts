@@ -1,16 +1,12 @@
 import type { Calendar } from '../../records/plan.ts';
-import { DEFAULT_CALENDARS, DEFAULT_RESOURCES } from '../../records/plan.ts';
-import { DEFAULT_SETTINGS } from '../../records/settings.ts';
+import { DEFAULT_CALENDARS } from '../../records/plan.ts';
 import type { Shop } from '../../records/shop.ts';
-import { indexShop } from '../../shop/index-shop.ts';
+import { MIDNIGHT, snapshot } from '../../testing/plan-snapshot.ts';
 import { START, counter, smallShop } from '../../testing/play.ts';
-import { toMs } from '../../units/instant.ts';
 import type { ToldPlan } from './keep-word.ts';
 import { planKeepingWord } from './keep-word.ts';
 import type { ShopPlan } from './shop-plan.ts';
 import type { PlanSnapshot } from './snapshot.ts';
-
-const MIDNIGHT = toMs('2027-03-01T00:00:00.000Z');
 
 describe('a plan keeps its word', () => {
   const newId = counter();
@@ -20,17 +16,8 @@ describe('a plan keeps its word', () => {
     smallShop({ pieces: 1 }, newId),
   );
   const due: Shop = { ...shop, pieces: shop.pieces.map((piece) => ({ ...piece, dueDate: '2027-04-20' })) };
-  const index = indexShop(due);
-  const snapshot = (previous: ToldPlan, calendars: readonly Calendar[] = DEFAULT_CALENDARS): PlanSnapshot => ({
-    index,
-    settings: DEFAULT_SETTINGS,
-    calendars,
-    resources: DEFAULT_RESOURCES,
-    startDay: '2027-03-01',
-    minuteOf: (instant) => Math.floor((toMs(instant) - MIDNIGHT) / 60_000),
-    now: START,
-    previous,
-  });
+  const snapshotOf = (previous: ToldPlan, calendars: readonly Calendar[] = DEFAULT_CALENDARS): PlanSnapshot =>
+    snapshot(due, START, { previous, calendars });
   const told = ({ steps }: ShopPlan): ToldPlan => steps;
   /** How many steps begin on another day. */
   const moved = (one: ShopPlan, other: ShopPlan): number => {
@@ -41,19 +28,21 @@ describe('a plan keeps its word', () => {
     DEFAULT_CALENDARS.map((calendar) => (calendar.name === 'Pour days' ? { ...calendar, closed: [date] } : calendar));
 
   it('gives the same shop the same plan, however often it is asked', () => {
-    const first = planKeepingWord(snapshot([]), { tries: 400 });
-    expect(planKeepingWord(snapshot([]), { tries: 400 }).steps).toEqual(first.steps);
+    const first = planKeepingWord(snapshotOf([]), { tries: 400 });
+    expect(planKeepingWord(snapshotOf([]), { tries: 400 }).steps).toEqual(first.steps);
     // Planned again from itself, with a search that could find other dates for little gain: nothing moves.
-    expect(moved(first, planKeepingWord(snapshot(told(first)), { tries: 400 }))).toBe(0);
+    expect(moved(first, planKeepingWord(snapshotOf(told(first)), { tries: 400 }))).toBe(0);
   });
 
   it('brings back what was told when a pour day that was closed is open again', () => {
-    const first = planKeepingWord(snapshot([]), { tries: 400 });
-    const pour = first.steps.find(({ load, stepId }) => load !== null && index.step.get(stepId)!.kind === 'pour')!;
+    const first = planKeepingWord(snapshotOf([]), { tries: 400 });
+    const pour = first.steps.find(
+      ({ load, stepId }) => load !== null && snapshotOf([]).index.step.get(stepId)!.kind === 'pour',
+    )!;
     const date = new Date(MIDNIGHT + pour.start * 60_000).toISOString().slice(0, 10);
-    const closed = planKeepingWord(snapshot(told(first), withoutPourDay(date)), { tries: 400 });
+    const closed = planKeepingWord(snapshotOf(told(first), withoutPourDay(date)), { tries: 400 });
     expect(moved(first, closed)).toBeGreaterThan(0);
-    const open = planKeepingWord(snapshot(told(closed)), { older: [told(first)], tries: 400 });
+    const open = planKeepingWord(snapshotOf(told(closed)), { older: [told(first)], tries: 400 });
     expect(moved(first, open)).toBe(0);
   });
 });

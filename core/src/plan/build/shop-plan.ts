@@ -9,6 +9,7 @@ import { notKept, withoutMaxima } from './maxima.ts';
 import { stepIdOf } from './parts.ts';
 import type { PlanSnapshot } from './snapshot.ts';
 import { DONE_BEFORE } from './snapshot.ts';
+import { AWAY } from './staffing.ts';
 import { REMAKE, wearNotes } from './wear.ts';
 
 /** A shop's plan: when each open step starts and ends, in minutes, and what could not be kept. */
@@ -85,7 +86,7 @@ export function planShop(snapshot: PlanSnapshot, options: PlanOptions = {}): Sho
 function stepsOf({ tasks }: Schedule): ShopPlan['steps'] {
   const steps = new Map<Id, ShopPlan['steps'][number]>();
   for (const { id, start, end, load } of tasks) {
-    if (id.startsWith(DONE_BEFORE) || id.startsWith(REMAKE)) continue;
+    if ([DONE_BEFORE, REMAKE, AWAY].some((other) => id.startsWith(other))) continue;
     const stepId = stepIdOf(id);
     const known = steps.get(stepId);
     // The parts of a step follow one another, here as in the problem.

@@ -1,5 +1,5 @@
 import type { Id } from '../../records/common.ts';
-import type { Calendar, PlanNote, Resource } from '../../records/plan.ts';
+import type { Calendar, PlanNote, Resource, Staffing } from '../../records/plan.ts';
 import type { ShopSettings } from '../../records/settings.ts';
 import type { StepKindCode } from '../../records/step.ts';
 import type { ShopIndex } from '../../route/shop-index.ts';
@@ -15,6 +15,8 @@ export interface PlanSnapshot {
   readonly learned?: ReadonlyMap<StepKindCode, Learned>;
   readonly calendars: readonly Calendar[];
   readonly resources: readonly Resource[];
+  /** Hands more or fewer for a while; absent where there are as many as usual. */
+  readonly staffing?: readonly Staffing[];
   /** The day whose 00:00 is minute 0. */
   readonly startDay: Day;
   /** Wall-clock minutes since that 00:00, every day 1440 of them; the server knows the time zone. */
