@@ -3,7 +3,6 @@
 import { createServer } from 'node:http';
 import { dirname, join } from 'node:path';
 import { fileURLToPath } from 'node:url';
-import type { WhatIf } from '@kalvet/core';
 import { Op } from 'sequelize';
 import { createApp } from './app.ts';
 import type { Rates } from './http/rates.ts';
@@ -96,7 +95,7 @@ const { app, live } = createApp({
   now: () => new Date().toISOString(),
   web,
   setUpApart: (job) => settingUp.run<Written<object>>(job),
-  whatIf: (now, stepId, outcome) => asking.run<WhatIf>({ now, ask: { stepId, outcome } }),
+  ask: (now, question) => asking.run<object>({ now, question }),
   demo,
   openid,
   hosts: listOf('KALVET_HOSTS'),

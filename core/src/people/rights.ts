@@ -51,7 +51,7 @@ export const MAY_DO: Readonly<Record<Right, readonly Role[]>> = {
   'take plan': [],
   'keep records': MANAGER,
   decide: LEADS,
-  'change staffing': LEADS,
+  'change staffing': MANAGER,
   'keep draft': PLANNERS,
   'take draft': MANAGER,
   'drop draft': PLANNERS,
@@ -108,6 +108,7 @@ export const MAY_READ: Readonly<Record<PageRead, readonly Role[]>> = {
   backups: MANAGER,
   people: MANAGER,
   audit: MANAGER,
+  drafts: PLANNERS,
 };
 
 /** Verbs that are done in one room: leads and hands do them in the rooms of their own. */

@@ -22,6 +22,8 @@ export { inShopWords, planShop } from './build/shop-plan.ts';
 export { countLate, daysLate, pieceEnds, planAsIs, planWith } from './build/draft-plan.ts';
 export type { PlannedShop } from './build/draft-plan.ts';
 export { nextName, openOn, shutOn, staffingOf, tryChanges } from './build/try-changes.ts';
+export { changeWords } from './build/change-words.ts';
+export type { NamesOfChanges } from './build/change-words.ts';
 export { whyPiece } from './build/why-piece.ts';
 export type { HeldStep, WhyPiece } from './build/why-piece.ts';
 export type { ShopPlan } from './build/shop-plan.ts';

@@ -84,6 +84,8 @@ export const MOST = {
   /** Casts of one work: beyond this a set-up would be a slip of the finger. */
   casts: 2000,
   pieces: 500,
+  /** In one draft: what is thought of at once. */
+  changes: 20,
 } as const;
 
 /** Records are of these years; what lies outside is a slip of the finger. */

@@ -181,6 +181,11 @@ export interface SaveCalendar {
   readonly extra: Calendar['extra'];
 }
 
+/** Hands more or fewer as they are entered; `gone` takes the entry away. */
+export interface SaveStaffing extends Staffing {
+  readonly gone: boolean;
+}
+
 /** People, kilns or crucibles as they are entered. */
 export interface SaveResource {
   readonly id: Id;

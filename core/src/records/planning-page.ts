@@ -1,5 +1,5 @@
 import type { Room } from './common.ts';
-import type { Calendar, Resource } from './plan.ts';
+import type { Calendar, Resource, Staffing } from './plan.ts';
 import type { KindTimes } from './route.ts';
 import type { ShopSettings } from './settings.ts';
 import type { StepKindCode } from './step.ts';
@@ -10,6 +10,8 @@ export interface PlanningAnswer {
   readonly settingsVersion: number;
   readonly calendars: readonly Calendar[];
   readonly resources: readonly Resource[];
+  /** Hands more or fewer for a while, the soonest first; what is over is left out. */
+  readonly staffing: readonly Staffing[];
   readonly kinds: readonly {
     readonly kind: StepKindCode;
     readonly name: string;

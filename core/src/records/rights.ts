@@ -75,5 +75,6 @@ export const PAGES_READ = [
   'backups',
   'people',
   'audit',
+  'drafts',
 ] as const;
 export type PageRead = (typeof PAGES_READ)[number];

@@ -455,4 +455,30 @@ export const MIGRATIONS: readonly Migration[] = [
       'ALTER TABLE plan ADD COLUMN IF NOT EXISTS learned JSON NULL',
     ],
   },
+  {
+    name: '0015-drafts',
+    statements: [
+      // Hands more or fewer in a room for a while.
+      table(
+        'staffing',
+        ref('resourceId', 'resource'),
+        'more INT NOT NULL',
+        '`from` DATE NOT NULL',
+        '`to` DATE NOT NULL',
+        'why VARCHAR(200) NOT NULL',
+        version,
+      ),
+      // Plans that are thought of and not in use.
+      table(
+        'draft',
+        'name VARCHAR(120) NOT NULL',
+        'changes JSON NOT NULL',
+        'state VARCHAR(8) NOT NULL',
+        ref('personId', 'person', 'NULL'),
+        `madeAt ${INSTANT} NOT NULL`,
+        version,
+        'KEY (state)',
+      ),
+    ],
+  },
 ];

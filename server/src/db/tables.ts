@@ -293,6 +293,16 @@ const RECORDS = {
       setupMinutes: 'int',
     },
   },
+  staffing: {
+    table: 'staffing',
+    belongsTo: { resourceId: 'resources' },
+    fields: { ...v, resourceId: 'id', more: 'int', from: 'day', to: 'day', why: 'text' },
+  },
+  drafts: {
+    table: 'draft',
+    belongsTo: { personId: 'people' },
+    fields: { ...v, name: 'text', changes: 'json', state: 'text', personId: 'id', madeAt: 'instant' },
+  },
   weights: {
     table: 'weight',
     belongsTo: { castId: 'casts' },

@@ -2,7 +2,7 @@ import { randomUUID } from 'node:crypto';
 import type { Request, Response } from 'express';
 import type Joi from 'joi';
 import { validate as isUuid } from 'uuid';
-import type { Disk, Id, Instant, Override, Text, WhatIf } from '@kalvet/core';
+import type { Disk, Id, Instant, Override, Text } from '@kalvet/core';
 import { roomToWrite } from '../keep/disk.ts';
 import { fromOf, signedIn, withToken } from '../people/who.ts';
 import { write } from '../shop/write-shop.ts';
@@ -11,6 +11,7 @@ import { Problem, invalid } from '../write/problem.ts';
 import { wrongInWords } from '../write/schemas.ts';
 import type { Store } from '../write/store.ts';
 import type { WriteRequest, Written } from '../write/write.ts';
+import type { PlanQuestion } from '../plan/planner-job.ts';
 import type { SetUpJob } from '../work/set-up-job.ts';
 import { tooMany } from './list-limits.ts';
 
@@ -22,10 +23,10 @@ export interface Server {
   readonly disk?: () => Disk | null;
   /** What is being done about a database that is away, in words. */
   readonly around?: () => string;
-  /** Asks in a thread what an outcome would do to the dates; in specs it is asked in place. */
   /** Sets up a work of very many casts in a thread; in specs it is done in place. */
   readonly setUpApart?: (job: SetUpJob) => Promise<Written<object>>;
-  readonly whatIf?: (now: Instant, stepId: Id, outcome: string) => Promise<WhatIf>;
+  /** Asks in a thread about dates; in specs it is asked in place. */
+  readonly ask?: (now: Instant, question: PlanQuestion) => Promise<object>;
 }
 
 /** So many faults of a body are told; who mends them is told the next ones. */

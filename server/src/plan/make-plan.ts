@@ -9,6 +9,7 @@ import type {
   PlannedPiece,
   Resource,
   ShopPlan,
+  Staffing,
   StepKindCode,
   ToldPlan,
 } from '@kalvet/core';
@@ -111,6 +112,7 @@ export async function planSnapshot(
     learned: learnedHours(indexShop(await loadWholeShop(store))),
     calendars: await rowsOf<Calendar>(store, 'calendars', {}),
     resources: await rowsOf<Resource>(store, 'resources', {}),
+    staffing: await rowsOf<Staffing>(store, 'staffing', {}),
     startDay: clock.startDay,
     minuteOf: clock.minuteOf,
     now,

@@ -1,23 +1,33 @@
+import { createHash } from 'node:crypto';
 import { Router } from 'express';
+import type { Response } from 'express';
+import type { Step } from '@kalvet/core';
 import type { KeptAnswers } from '../live/kept-answers.ts';
+import { rowsOf } from '../db/rows.ts';
 import { answerWrite, check, idIn } from '../http/request.ts';
 import type { Server } from '../http/request.ts';
-import { may } from '../people/who.ts';
-import { daySheet } from './day.service.ts';
-import { planAnswer } from './plan-page.service.ts';
-import * as schema from './planning.schema.ts';
-import type { Step } from '@kalvet/core';
-import { rowsOf } from '../db/rows.ts';
 import { changeNumber } from '../live/changes.ts';
-import { Questions } from './questions.ts';
-import { judgeQuestion, whatIf } from './what-if.ts';
+import { may } from '../people/who.ts';
+import { notFound } from '../write/problem.ts';
+import { answerQuestion } from './answer-question.ts';
+import { daySheet } from './day.service.ts';
+import { draftsAnswer, dropDraft, openDraft, saveDraft } from './drafts.service.ts';
+import * as drafts from './drafts.schema.ts';
+import { planAnswer } from './plan-page.service.ts';
+import type { PlanQuestion } from './planner-job.ts';
+import * as schema from './planning.schema.ts';
 import * as service from './planning.service.ts';
+import { Questions } from './questions.ts';
+import { saveStaffing } from './staffing.service.ts';
+import { takeDraft } from './take-draft.service.ts';
+import { judgeQuestion } from './what-if.ts';
 
+/** The settings that plans are made with, the pages that show one, and questions about dates. */
 export function planningRoutes(server: Server, pages: KeptAnswers): Router {
   const routes = Router();
-  const questions = new Questions();
+  const ask = asking(server);
   routes.get('/planning', async (_request, response) => {
-    response.json(await service.planning(server.store));
+    response.json(await service.planning(server.store, server.now()));
   });
   routes.get('/day', (request, response) => {
     const { day } = check(schema.daySheet, request.query);
@@ -25,24 +35,61 @@ export function planningRoutes(server: Server, pages: KeptAnswers): Router {
   });
   routes.get('/steps/:id/what-if', async (request, response) => {
     const { outcome, ticket } = check(schema.whatIf, request.query);
-    const id = idIn(request);
-    const [step] = await rowsOf<Step>(server.store, 'steps', { id });
+    const stepId = idIn(request);
+    const [step] = await rowsOf<Step>(server.store, 'steps', { id: stepId });
     judgeQuestion(step, outcome);
-    const work = server.whatIf ?? ((now, stepId, how) => whatIf(server.store, now, stepId, how));
-    // Equal is what is asked of the same step, in the shop as it stands.
-    const key = `${await changeNumber(server.store)}.${id}.${outcome}`;
-    const asked = await questions.ask(key, () => work(server.now(), id, outcome), ticket ? { ticket } : {});
-    if ('answer' in asked) response.json(asked.answer);
-    else response.status(202).json(asked);
+    await ask(response, { ask: 'outcome', stepId, outcome }, ticket);
   });
   routes.get('/plan', (request, response) => pages.send(request, response, () => planAnswer(server)));
+  routes.get('/plan/pieces/:id/why', async (request, response) => {
+    const { ticket } = check(drafts.asked, request.query);
+    const pieceId = idIn(request);
+    // A question is heavy: it is asked of what is there.
+    if ((await rowsOf(server.store, 'pieces', { id: pieceId })).length === 0) throw notFound('piece');
+    await ask(response, { ask: 'why', pieceId }, ticket);
+  });
+  routes.get('/drafts', (request, response) => pages.send(request, response, () => draftsAnswer(server.store)));
+  routes.get('/drafts/:id/outcome', async (request, response) => {
+    const { ticket } = check(drafts.asked, request.query);
+    const { changes } = await openDraft(server.store, idIn(request));
+    await ask(response, { ask: 'draft', changes }, ticket);
+  });
+  routes.post('/drafts', may('keep draft'), async (request, response) => {
+    const body = check(drafts.draft, request.body);
+    await answerWrite(server, request, response, (ctx) => saveDraft(ctx, body));
+  });
+  routes.post('/drafts/:id/take', may('take draft'), async (request, response) => {
+    const body = check(drafts.take, request.body);
+    await answerWrite(server, request, response, (ctx) => takeDraft(ctx, idIn(request), body));
+  });
+  routes.post('/drafts/:id/drop', may('drop draft'), async (request, response) => {
+    const { version } = check(drafts.drop, request.body);
+    await answerWrite(server, request, response, (ctx) => dropDraft(ctx, idIn(request), version));
+  });
   routes.post('/calendars', may('change settings'), async (request, response) => {
     const body = check(schema.calendar, request.body);
     await answerWrite(server, request, response, (ctx) => service.saveCalendar(ctx, body));
+  });
+  routes.post('/staffing', may('change staffing'), async (request, response) => {
+    const body = check(schema.staffing, request.body);
+    await answerWrite(server, request, response, (ctx) => saveStaffing(ctx, body));
   });
   routes.put('/settings', may('change settings'), async (request, response) => {
     const body = check(schema.settings, request.body);
     await answerWrite(server, request, response, (ctx) => service.saveSettings(ctx, body));
   });
   return routes;
+}
+
+/** Answers a question about dates, or says its place among those that wait. */
+function asking(server: Server) {
+  const questions = new Questions();
+  const work = server.ask ?? ((now, question) => answerQuestion(server.store, now, question));
+  return async (response: Response, question: PlanQuestion, ticket?: string): Promise<void> => {
+    // Equal is what is asked of the same, in the shop as it stands.
+    const key = `${await changeNumber(server.store)}.${createHash('sha256').update(JSON.stringify(question)).digest('hex')}`;
+    const asked = await questions.ask(key, () => work(server.now(), question), ticket ? { ticket } : {});
+    if ('answer' in asked) response.json(asked.answer);
+    else response.status(202).json(asked);
+  };
 }

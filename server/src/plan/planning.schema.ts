@@ -1,9 +1,9 @@
 import Joi from 'joi';
 import { IANAZone } from 'luxon';
-import type { Calendar, KindTimes, SaveCalendar, SaveResource, SaveSettings } from '@kalvet/core';
+import type { Calendar, KindTimes, SaveCalendar, SaveResource, SaveSettings, SaveStaffing } from '@kalvet/core';
 import { KINDS, LETTERS, LIMITS, MOST, minuteOfDay } from '@kalvet/core';
 import { barStock, cup } from '../route/tree-stock.schema.ts';
-import { day, form, id, number, part, text, typed, version, versionOrNew, whole } from '../write/schemas.ts';
+import { day, form, id, number, part, text, typed, version, versionOrNew, whole, words } from '../write/schemas.ts';
 
 const time = () =>
   Joi.string().custom((value: string, helpers) =>
@@ -44,6 +44,21 @@ export const calendar = form<SaveCalendar>({
     .max(400)
     .required(),
 });
+
+/** How many more or fewer, and from which day to which. */
+export const handsChange = () => ({
+  more: Joi.number().integer().min(-LIMITS.hands.max).max(LIMITS.hands.max).invalid(0).required(),
+  from: day().required(),
+  to: day().required(),
+  why: words(LETTERS.title),
+});
+
+/** From a first day to a last, never the other way round. */
+export const inOrder = <T extends { readonly from: string; readonly to: string }>(
+  value: T,
+  helpers: Joi.CustomHelpers,
+) =>
+  value.from <= value.to ? value : helpers.error('string.pattern.name', { name: 'from an earlier to a later day' });
 
 const numbers = part<NonNullable<SaveSettings['numbers']>>({
   timeZone: Joi.string()
@@ -107,6 +122,15 @@ export const settings = form<SaveSettings>({
     .optional(),
   barStock: Joi.array().items(barStock()).max(MOST.barStock).unique().optional(),
 });
+
+/** Hands more or fewer for a while. */
+export const staffing = form<SaveStaffing>({
+  id: id().required(),
+  version: versionOrNew(),
+  resourceId: id().required(),
+  ...handsChange(),
+  gone: Joi.boolean().required(),
+}).custom(inOrder);
 
 /** What is asked about: an outcome of a step. */
 export const whatIf = form<{ readonly outcome: string; readonly ticket?: string | undefined }>({

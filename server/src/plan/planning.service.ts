@@ -1,6 +1,8 @@
 import type {
   Calendar,
+  Day,
   Id,
+  Instant,
   PlanningAnswer,
   Resource,
   KindTimes,
@@ -8,10 +10,12 @@ import type {
   SaveCalendar,
   SaveResource,
   SaveSettings,
+  Staffing,
   StepKindCode,
   Text,
 } from '@kalvet/core';
-import { KINDS, counted, joined, kg, kindOf, longestOpen, say, timesOf } from '@kalvet/core';
+import { KINDS, counted, dayIn, joined, kg, kindOf, longestOpen, say, timesOf } from '@kalvet/core';
+import { Op } from 'sequelize';
 import { claimSettings, keepSetting } from '../people/keep-settings.ts';
 import { settingsOf } from '../people/settings.ts';
 import { rowsOf } from '../db/rows.ts';
@@ -21,8 +25,9 @@ import { invalid } from '../write/problem.ts';
 import type { Store } from '../write/store.ts';
 
 /** Everything the planner counts with. */
-export async function planning(store: Store): Promise<PlanningAnswer> {
+export async function planning(store: Store, now: Instant): Promise<PlanningAnswer> {
   const settings = await settingsOf(store);
+  const today = dayIn(now, settings.timeZone);
   const calendars = await rowsOf<Calendar>(store, 'calendars', {});
   const resources = await rowsOf<Resource>(store, 'resources', {});
   // The planner goes through all logged hours anyway; here a whole shop would be read for a line of text.
@@ -37,6 +42,7 @@ export async function planning(store: Store): Promise<PlanningAnswer> {
     settingsVersion: counter?.value ?? 0,
     calendars: calendars.sort((a, b) => a.id.localeCompare(b.id)),
     resources: resources.sort((a, b) => a.id.localeCompare(b.id)),
+    staffing: await staffingAhead(store, today),
     kinds: KINDS.filter(({ carrier }) => carrier !== 'load' && carrier !== 'heat').map((kind) => ({
       kind: kind.code,
       name: kind.name,
@@ -47,6 +53,12 @@ export async function planning(store: Store): Promise<PlanningAnswer> {
       learned: learned.get(kind.code) ?? null,
     })),
   };
+}
+
+/** Hands more or fewer from today on, the soonest first. */
+async function staffingAhead(store: Store, today: Day): Promise<Staffing[]> {
+  const all = await rowsOf<Staffing>(store, 'staffing', { to: { [Op.gte]: today } });
+  return all.sort((a, b) => a.from.localeCompare(b.from) || a.to.localeCompare(b.to));
 }
 
 /** The longest that can be worked without a break in some hours, and what of the route would no longer fit. */

@@ -1,4 +1,3 @@
-import type { WhatIf } from '@kalvet/core';
 import { Problem } from '../write/problem.ts';
 
 /** A question is heavy: one is worked out at a time, and so many may wait. */
@@ -9,8 +8,8 @@ const ASKED_AGAIN_MS = 6_000;
 
 interface Question {
   readonly key: string;
-  readonly work: () => Promise<WhatIf>;
-  answer?: WhatIf;
+  readonly work: () => Promise<object>;
+  answer?: object;
   error?: unknown;
   asked: number;
   done: number;
@@ -19,7 +18,7 @@ interface Question {
 }
 
 /** An answer, or the place in the queue (1 is the next one, 0 is being worked out) and what it is asked for again by. */
-export type Asked = { readonly answer: WhatIf } | { readonly place: number; readonly ticket: string };
+export type Asked = { readonly answer: object } | { readonly place: number; readonly ticket: string };
 
 /** Questions about what would happen: worked out one after another, equal ones once. */
 export class Questions {
@@ -32,7 +31,7 @@ export class Questions {
    * @param ticket of a question that waits: its answer counts although the shop has moved on since
    * @throws Problem `unavailable` where too many wait, and what the question itself throws
    */
-  async ask(key: string, work: () => Promise<WhatIf>, { ticket = '', waitMs = 2_500 } = {}): Promise<Asked> {
+  async ask(key: string, work: () => Promise<object>, { ticket = '', waitMs = 2_500 } = {}): Promise<Asked> {
     this.forget();
     const question = this.all.get(ticket) ?? this.all.get(key) ?? this.add(key, work);
     question.asked = Date.now();
@@ -53,7 +52,7 @@ export class Questions {
     return [...this.all.values()].filter((each) => each.done === 0 && each !== this.running);
   }
 
-  private add(key: string, work: () => Promise<WhatIf>): Question {
+  private add(key: string, work: () => Promise<object>): Question {
     if (this.waiting().length >= MOST_WAITING)
       throw new Problem(
         'unavailable',

@@ -14,7 +14,6 @@ import type {
 import {
   changeApproval,
   changeSection,
-  growMould,
   inWords,
   indexShop,
   mouldInUse,
@@ -22,7 +21,9 @@ import {
   sectionDoubt,
   update,
 } from '@kalvet/core';
+import * as core from '@kalvet/core';
 import { carryOut, lockShop } from '../shop/locked.ts';
+import { perform } from '../shop/perform.ts';
 import { loadShop } from '../shop/load.ts';
 import type { Context } from '../write/context.ts';
 import { newId } from '../write/new-id.ts';
@@ -116,22 +117,5 @@ export async function addMould(ctx: Context, workId: Id, given: AddMould): Promi
   const index = await lockShop(ctx, [workId]);
   const work = index.work.get(workId);
   if (!work) throw notFound('work');
-  const own = new Set((index.sectionsOf.get(workId) ?? []).map((section) => section.id));
-  if (given.sectionIds.some((sectionId) => !own.has(sectionId)))
-    throw invalid({ sectionIds: 'names a section of another work' });
-  if (work.method === 'direct') throw invalid({ name: 'a direct wax has no mould' });
-  const mould: Mould = {
-    ...given,
-    workId,
-    number: 0,
-    state: 'making',
-    lifePulls: null,
-    pullsBefore: 0,
-    version: 1,
-  };
-  await carryOut(ctx, index.shop, growMould(ctx.newId, index.route(work.routeVersion), mould));
-  ctx.concern('work', workId);
-  ctx.concern('mould', given.id);
-  ctx.event = { verb: 'change work', text: `${work.title}: a further mould, ${given.name}`, room: 'mould' };
-  return { id: given.id };
+  return (await perform(ctx, index, core.addMould(index, work, given, ctx.newId))).answer;
 }

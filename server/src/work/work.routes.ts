@@ -9,6 +9,7 @@ import { floor, rail } from './floor.service.ts';
 import { pieceAnswer } from './piece-page.service.ts';
 import * as pieceSchema from './piece.schema.ts';
 import * as pieceService from './piece.service.ts';
+import { setUpWork as setUpSchema } from '../shop/set-up.schema.ts';
 import * as schema from './work.schema.ts';
 import { workAnswer } from './work-page.service.ts';
 import { MANY_CASTS, castsOf } from './set-up-job.ts';
@@ -19,7 +20,7 @@ export function workRoutes(server: Server, pages: KeptAnswers): Router {
   routes.get('/floor', (request, response) => pages.send(request, response, () => floor(server, sightsIn(response))));
   routes.get('/rail', (request, response) => pages.send(request, response, () => rail(server)));
   routes.post('/works', may('set up work'), async (request, response) => {
-    const body = check(schema.setUpWork, request.body);
+    const body = check(setUpSchema, request.body);
     if (server.setUpApart && castsOf(body) > MANY_CASTS) {
       const job = { request: writeRequest(server, request, response), body, status: 201 };
       const done = await server.setUpApart(job);

@@ -9,6 +9,7 @@ const answer: PlanningAnswer = {
   settings: DEFAULT_SETTINGS,
   settingsVersion: 4,
   calendars: DEFAULT_CALENDARS,
+  staffing: [],
   resources: DEFAULT_RESOURCES,
   kinds: [
     {
