@@ -1,7 +1,7 @@
 import type { Day, Instant } from '../units/instant.ts';
 import type { Text } from '../units/words.ts';
 import type { Id } from './common.ts';
-import type { Likely } from './plan.ts';
+import type { Likely, Resource } from './plan.ts';
 import type { HoldShells } from './work.ts';
 import type { SetUpWork } from './work-writes.ts';
 
@@ -104,7 +104,21 @@ export interface DraftView extends Draft {
   readonly words: readonly Text[];
 }
 
+/** What a change can be about. */
+export interface DraftChoices {
+  readonly hours: readonly { readonly id: Id; readonly name: string; readonly isPour: boolean }[];
+  readonly resources: readonly Pick<Resource, 'id' | 'name' | 'kind' | 'count'>[];
+  readonly moulds: readonly { readonly id: Id; readonly label: string }[];
+  /** Pieces that are not out. */
+  readonly pieces: readonly { readonly id: Id; readonly label: string; readonly dueDate: Day | null }[];
+  /** Casts that are begun and not lost. */
+  readonly casts: readonly { readonly id: Id; readonly label: string }[];
+  /** Works that an enquiry can be like. */
+  readonly works: readonly SetUpWork[];
+}
+
 export interface DraftsAnswer {
   readonly change: number;
+  readonly choices: DraftChoices;
   readonly drafts: readonly DraftView[];
 }

@@ -50,6 +50,7 @@ export interface WhyRelief {
 export interface WhyAnswer {
   readonly basis: number;
   readonly pieceId: Id;
+  readonly label: string;
   readonly finishesAt: Instant | null;
   readonly dueDate: Day | null;
   readonly lateDays: number;

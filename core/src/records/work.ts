@@ -105,6 +105,15 @@ export interface Piece {
   readonly version: number;
 }
 
+/** Three letters of a title for the tags, its article left out: `OTT` of “The Otter”. */
+export const codeOfTitle = (title: string): string =>
+  title
+    .normalize('NFD')
+    .toUpperCase()
+    .replace(/^(THE|A|AN) /, '')
+    .replace(/[^A-Z0-9]/g, '')
+    .slice(0, 3);
+
 /** `3/8`, `AP 1/2`, `FP`, `unique`. */
 export function markOf(piece: Pick<Piece, 'series' | 'number' | 'of'>): string {
   if (piece.series === 'unique') return 'unique';

@@ -57,5 +57,8 @@ export const take = form<TakeDraft>({
 
 export const drop = form<{ version: number }>({ version: version() });
 
-/** Asked again by the ticket of a question that waits. */
-export const asked = form<{ readonly ticket?: string | undefined }>({ ticket: text(100).optional() });
+/** Asked again by the ticket of a question that waits; of a draft as it was read. */
+export const asked = form<{ readonly ticket?: string | undefined; readonly version?: string | undefined }>({
+  ticket: text(100).optional(),
+  version: text(12).optional(),
+});

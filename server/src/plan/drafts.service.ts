@@ -3,6 +3,7 @@ import { changeWords, joined, say } from '@kalvet/core';
 import { rowsOf } from '../db/rows.ts';
 import { changeNumber } from '../live/changes.ts';
 import { labelled } from '../shop/labelled.ts';
+import { draftChoices } from './draft-choices.ts';
 import type { Context } from '../write/context.ts';
 import { invalid, notFound } from '../write/problem.ts';
 import { Problem } from '../write/problem.ts';
@@ -21,6 +22,7 @@ export async function draftsAnswer(store: Store): Promise<DraftsAnswer> {
   );
   return {
     change,
+    choices: await draftChoices(store),
     drafts: drafts
       .sort((a, b) => b.madeAt.localeCompare(a.madeAt))
       .map((draft): DraftView => ({

@@ -5,7 +5,8 @@ export const IDLE_VERBS: readonly Verb[] = [
   'take plan',
   'add person',
   'change person',
-  'keep records', 'save client',
+  'keep records',
+  'save client',
   'keep draft',
   'drop draft',
 ];

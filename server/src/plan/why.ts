@@ -1,5 +1,5 @@
 import type { Id, Instant, WhyAnswer } from '@kalvet/core';
-import { changeWords, daysLate, whyPiece } from '@kalvet/core';
+import { changeWords, daysLate, pieceLabel, whyPiece } from '@kalvet/core';
 import { changeNumber } from '../live/changes.ts';
 import { notFound } from '../write/problem.ts';
 import type { Store } from '../write/store.ts';
@@ -17,10 +17,13 @@ export async function whyAnswer(store: Store, now: Instant, pieceId: Id): Promis
   if (!piece) throw notFound('piece');
   const why = whyPiece(snapshot, pieceId, triedBy(snapshot));
   const { dueDate } = piece;
-  if (!why) return { basis, pieceId, finishesAt: null, dueDate, lateDays: 0, lateBefore: 0, links: [], reliefs: [] };
+  const label = pieceLabel(snapshot.index, piece);
+  if (!why)
+    return { basis, pieceId, label, finishesAt: null, dueDate, lateDays: 0, lateBefore: 0, links: [], reliefs: [] };
   return {
     basis,
     pieceId,
+    label,
     finishesAt: clock.instantOf(why.finish),
     dueDate,
     lateDays: daysLate(snapshot, pieceId, why.finish),

@@ -64,6 +64,27 @@ export const PAGES: readonly Page[] = [
     load: () => import('./plan/plan/plan.page').then((m) => m.PlanPage),
   },
   {
+    path: 'drafts',
+    under: 'plan',
+    name: 'What if',
+    reads: 'drafts',
+    load: () => import('./plan/drafts/drafts.page').then((m) => m.DraftsPage),
+  },
+  {
+    path: 'drafts/:id',
+    under: 'plan',
+    name: 'What if',
+    reads: 'drafts',
+    load: () => import('./plan/drafts/drafts.page').then((m) => m.DraftsPage),
+  },
+  {
+    path: 'why/:id',
+    under: 'plan',
+    name: 'Why then',
+    reads: 'plan',
+    load: () => import('./plan/why/why.page').then((m) => m.WhyPage),
+  },
+  {
     path: 'orders',
     name: 'Orders',
     key: 'o',

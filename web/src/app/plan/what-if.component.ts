@@ -1,14 +1,9 @@
-import { ChangeDetectionStrategy, Component, computed, effect, inject, input, signal, untracked } from '@angular/core';
+import { ChangeDetectionStrategy, Component, computed, inject, input } from '@angular/core';
 import type { WhatIf } from '@kalvet/core';
-import { EMPTY, expand, switchMap, timer } from 'rxjs';
-import { Api, asApiError } from '../shared/api.service';
 import { ShopService } from '../shared/shop.service';
+import { askedDates } from './ask-dates';
 
 const MOST = 8;
-const ASK_AGAIN_MS = 1000;
-
-/** An answer, or the place in the queue. */
-type Asked = WhatIf | { readonly place: number; readonly ticket: string };
 
 /** What an outcome would do to the dates, before it is taken. */
 @Component({
@@ -42,11 +37,7 @@ type Asked = WhatIf | { readonly place: number; readonly ticket: string };
         }
       } @else {
         <p class="kv-soft">
-          {{
-            place() > 0
-              ? 'Others ask too: yours is number ' + place() + ' in the queue …'
-              : 'Planning what it would do to the dates …'
-          }}
+          {{ waiting() }}
         </p>
       }
     </div>
@@ -61,46 +52,18 @@ type Asked = WhatIf | { readonly place: number; readonly ticket: string };
   `,
 })
 export class WhatIfBox {
-  private readonly api = inject(Api);
   protected readonly shop = inject(ShopService);
   readonly stepId = input.required<string>();
   readonly outcome = input.required<string>();
-  protected readonly answer = signal<WhatIf | undefined>(undefined);
-  protected readonly wrong = signal('');
-  protected readonly place = signal(0);
+  private readonly asked = askedDates<WhatIf>(
+    () => `/steps/${this.stepId()}/what-if?outcome=${encodeURIComponent(this.outcome())}`,
+    'Planning what it would do to the dates …',
+  );
+  protected readonly answer = this.asked.answer;
+  protected readonly wrong = this.asked.wrong;
+  protected readonly waiting = this.asked.waiting;
   /** Its own piece, which the server names first, and those that are late by it. */
   protected readonly told = computed(() =>
     (this.answer()?.pieces ?? []).filter(({ lateDays }, i) => i === 0 || lateDays > 0).slice(0, MOST),
   );
-
-  constructor() {
-    effect((cleanup) => {
-      const path = `/steps/${this.stepId()}/what-if?outcome=${encodeURIComponent(this.outcome())}`;
-      untracked(() => {
-        this.answer.set(undefined);
-        this.wrong.set('');
-        this.place.set(0);
-        // A question that waits for others says its place, and is asked for again.
-        const asked = this.api
-          .get<Asked>(path)
-          .pipe(
-            expand((found) =>
-              'place' in found
-                ? timer(ASK_AGAIN_MS).pipe(
-                    switchMap(() => this.api.get<Asked>(`${path}&ticket=${encodeURIComponent(found.ticket)}`)),
-                  )
-                : EMPTY,
-            ),
-          )
-          .subscribe({
-            next: (found) => {
-              if ('place' in found) this.place.set(found.place);
-              else this.answer.set(found);
-            },
-            error: (failure: unknown) => this.wrong.set(asApiError(failure).message),
-          });
-        cleanup(() => asked.unsubscribe());
-      });
-    });
-  }
 }

@@ -16,6 +16,7 @@ import { ROOM_NAMES, alloyOf, dayIn, formatWall, fromMs } from '@kalvet/core';
 import { area, curveStepAfter, scaleLinear, scaleUtc, select, utcDay, utcMonday, zoom, zoomIdentity } from 'd3';
 import type { ZoomBehavior, ZoomTransform } from 'd3';
 import { ButtonModule } from 'primeng/button';
+import { May } from '../../shared/may.directive';
 import { pageData } from '../../shared/page-data';
 import { PlanStandText } from '../../shared/plan-stand.component';
 import { roomColour } from '../../shared/rooms';
@@ -30,7 +31,7 @@ const DAY_MS = 86_400_000;
 /** Time across, rooms and pieces down: when each piece is where, pour days, due dates, and what becomes late. */
 @Component({
   selector: 'kv-plan',
-  imports: [RouterLink, ButtonModule, PlanStandText],
+  imports: [RouterLink, ButtonModule, May, PlanStandText],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './plan.page.html',
   styleUrl: './plan.page.css',

@@ -34,6 +34,7 @@ import { pieceInWords } from '../../shared/piece-words';
 import { RAIL, roomColour } from '../../shared/rooms';
 import { WordsPipe } from '../../shared/words.pipe';
 import { WAY_INTO } from '../../shared/way-into';
+import { Session } from '../../shared/session.service';
 import { ShopService } from '../../shared/shop.service';
 import { History } from './history.component';
 import { Lanes } from './lanes.component';
@@ -80,6 +81,8 @@ export class PiecePage {
   /** The step whose panel is open, in the address. */
   readonly step = input<string>();
 
+  private readonly session = inject(Session);
+  protected readonly seesPlan = computed(() => this.session.reads('plan'));
   protected readonly questions = computed(() =>
     (this.answer()?.piece.decisions ?? []).map((each) => questionOf(each, null)),
   );

@@ -28,6 +28,7 @@ import {
   sectionDoubt,
   usualOriginalScale,
   waxFromWall,
+  codeOfTitle,
 } from '@kalvet/core';
 import { ButtonModule } from 'primeng/button';
 import { InputNumberModule } from 'primeng/inputnumber';
@@ -110,16 +111,7 @@ export class SetUpPage {
   protected readonly ofWhole = SECTION_FIGURES.filter(({ key }) => key !== 'seamM');
 
   /** Three letters of the title, unless somebody types others. */
-  protected readonly code = computed(
-    () =>
-      this.typedCode() ??
-      this.title()
-        .normalize('NFD')
-        .toUpperCase()
-        .replace(/^(THE|A|AN) /, '')
-        .replace(/[^A-Z0-9]/g, '')
-        .slice(0, 3),
-  );
+  protected readonly code = computed(() => this.typedCode() ?? codeOfTitle(this.title()));
   protected readonly direct = computed(() => this.method() === 'direct');
   protected readonly alloy = computed(() => alloyOf(this.alloyId()));
   protected readonly scale = computed(() => usualOriginalScale(this.alloy(), this.method()));
