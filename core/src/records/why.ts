@@ -27,6 +27,8 @@ export interface WhyLink {
   /** `Chase metal · OTT 3/8 Body`. */
   readonly what: string;
   readonly room: Room | null;
+  /** A step of the piece itself, of its sections or their trees; else of others, on which its own waits. */
+  readonly own: boolean;
   /** When what holds it let it wait from; its start where it waits for nothing. */
   readonly waitsFrom: Instant;
   readonly startsAt: Instant;

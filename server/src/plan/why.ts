@@ -28,11 +28,12 @@ export async function whyAnswer(store: Store, now: Instant, pieceId: Id): Promis
     dueDate,
     lateDays: daysLate(snapshot, pieceId, why.finish),
     lateBefore: why.lateBefore,
-    links: why.links.map(({ stepId, what, hold, words, start, end, waitsFrom }) => {
+    links: why.links.map(({ stepId, what, own, hold, words, start, end, waitsFrom }) => {
       const step = stepId === null ? undefined : snapshot.index.step.get(stepId);
       return {
         stepId,
         what,
+        own,
         room: step ? snapshot.index.kind(step).room : null,
         waitsFrom: clock.instantOf(waitsFrom),
         startsAt: clock.instantOf(start),

@@ -2,7 +2,8 @@ import type { DraftChange } from '../../records/draft.ts';
 import type { Id } from '../../records/common.ts';
 import type { Doing } from '../../shop/act.ts';
 import { DAY_MIN } from '../../units/instant.ts';
-import { planKeepingWord } from './keep-word.ts';
+import { isOpen } from '../../records/step.ts';
+import { planKeepingWord, triesFor } from './keep-word.ts';
 import type { ShopPlan } from './shop-plan.ts';
 import type { PlanSnapshot } from './snapshot.ts';
 import { dueMinute } from './tasks.ts';
@@ -15,11 +16,17 @@ export interface PlannedShop {
   readonly plan: ShopPlan;
 }
 
+/** A draft is searched for a fraction of what a plan is: somebody waits, and several are compared. */
+const DRAFT_SHARE = 15;
+
 /**
- * Plans a shop as it is, for comparison: without a search, so that what differs between two plans is the doing of what was
- * changed and not of chance.
+ * Plans a shop as it is, for comparison, as a draft of it is planned: with few tries and the same ones, so that what differs
+ * between two plans is the doing of what was changed.
  */
-export const planAsIs = (snapshot: PlanSnapshot): PlannedShop => ({ snapshot, plan: planKeepingWord(snapshot) });
+export function planAsIs(snapshot: PlanSnapshot): PlannedShop {
+  const open = snapshot.index.shop.steps.filter(isOpen).length;
+  return { snapshot, plan: planKeepingWord(snapshot, { tries: Math.round(triesFor(open) / DRAFT_SHARE) }) };
+}
 
 /** Plans a shop with changes, in the same way. */
 export function planWith(

@@ -14,7 +14,7 @@ const WORTH_RETURNING = 60;
 /**
  * Plans a shop so that what was told stays told: what the plan in use says is kept as far as the shop allows it; dates that
  * were told before it come back where they can (a pour day that was closed is open again), before dates that nobody has heard; and what a search finds is taken
- * only where it gains a piece's day. The same shop after the same plans gives the same plan, on any machine.
+ * only where it gains a piece's day, or where it moves no more of what was told than moves anyway. The same shop after the same plans gives the same plan, on any machine.
  *
  * @param older plans before the one in use, the newest first
  * @param tries of the search; a number and no time, so that a slow machine tells no other dates
@@ -31,8 +31,17 @@ export function planKeepingWord(
   }
   if (tries <= 0) return kept;
   const searched = settled(snapshot, planShop(snapshot, { iterations: tries }));
-  // A shop that was never told anything takes the best there is.
-  return isWorth(searched, kept, told[0]!.length === 0 ? 0 : WORTH_MOVING) ? searched : kept;
+  return isWorth(searched, kept, worthOf(searched, kept, told[0]!)) ? searched : kept;
+}
+
+/**
+ * What a search must gain to be taken. A shop that was never told anything takes the best there is; where dates move anyway,
+ * a plan that moves no more of them is taken for little.
+ */
+function worthOf(searched: ShopPlan, kept: ShopPlan, told: ToldPlan): number {
+  if (told.length === 0) return 0;
+  const moves = movedFrom(told, kept);
+  return moves > 0 && movedFrom(told, searched) <= moves ? WORTH_RETURNING : WORTH_MOVING;
 }
 
 /** Where one pass of moving up what can leaves something to move, another follows. */

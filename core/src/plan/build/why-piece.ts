@@ -1,6 +1,8 @@
 import type { Id } from '../../records/common.ts';
 import type { DraftChange } from '../../records/draft.ts';
+import type { Step } from '../../records/step.ts';
 import { isOpen } from '../../records/step.ts';
+import { piecesOfStep } from '../../route/standing.ts';
 import type { HoldKind } from '../../records/why.ts';
 import type { Doing } from '../../shop/act.ts';
 import { DAY_MIN, addDays } from '../../units/instant.ts';
@@ -19,6 +21,8 @@ import { holdOf, taskWords } from './why-words.ts';
 export interface HeldStep {
   readonly stepId: Id | null;
   readonly what: string;
+  /** Of the piece itself; else of others that it waits for. */
+  readonly own: boolean;
   readonly start: number;
   readonly end: number;
   /** From when on what holds it let it wait. */
@@ -73,11 +77,11 @@ export function whyPiece(snapshot: PlanSnapshot, pieceId: Id, doing: Doing): Why
     })
     .sort((a, b) => b.sooner - a.sooner)
     .slice(0, MOST_TOLD);
-  return { finish, lateBefore: countLate(base), links: inSteps(base, chain), reliefs };
+  return { finish, lateBefore: countLate(base), links: inSteps(base, chain, pieceId), reliefs };
 }
 
 /** The chain from its first step on; the parts of work that is laid down now and then are one step. */
-function inSteps(planned: PlannedShop, chain: readonly ChainLink[]): HeldStep[] {
+function inSteps(planned: PlannedShop, chain: readonly ChainLink[], pieceId: Id): HeldStep[] {
   const { snapshot } = planned;
   const steps: HeldStep[] = [];
   for (const link of [...chain].reverse()) {
@@ -92,6 +96,7 @@ function inSteps(planned: PlannedShop, chain: readonly ChainLink[]): HeldStep[] 
     steps.push({
       stepId: step ? stepId : null,
       what: taskWords(snapshot, link.task),
+      own: isOf(snapshot, step, pieceId),
       start: link.start,
       end: link.end,
       // It waits for mates and machines from when it was ready; for time and hours from the end of what comes before.
@@ -102,6 +107,12 @@ function inSteps(planned: PlannedShop, chain: readonly ChainLink[]): HeldStep[] 
   }
   // What is over is where the chain begins, and no part of the answer.
   return steps.filter(({ stepId }) => stepId === null || isOpen(snapshot.index.step.get(stepId)!));
+}
+
+/** A mould is of every piece of its work. */
+function isOf({ index }: PlanSnapshot, step: Step | undefined, pieceId: Id): boolean {
+  if (step?.carrier === 'mould') return index.mould.get(step.carrierId)?.workId === index.piece.get(pieceId)?.workId;
+  return step !== undefined && piecesOfStep(index, step).includes(pieceId);
 }
 
 /** What could be done about what the chain waits for, the longest wait first. */

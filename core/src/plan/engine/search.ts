@@ -135,12 +135,22 @@ export class Search {
     const { previous } = this;
     if (previous) {
       const order = previous.starts.map((start, place) => (Number.isNaN(start) ? this.urgency.latest[place]! : start));
-      if (!this.build({ order, thrift: 1, groups: previous.groups, notBefore: previous.starts }))
-        this.build({ order, thrift: 1 });
+      const isThere = this.build({ order, thrift: 1, groups: previous.groups, notBefore: previous.starts });
+      if (!isThere || this.isMoved(previous)) {
+        // What was in one load need not go together any more, but when it went is still the best guess.
+        const apart = { of: previous.groups.of.map(() => -1), members: [] };
+        this.build({ order, thrift: 1, groups: apart, notBefore: previous.starts });
+        if (!isThere) this.build({ order, thrift: 1 });
+      }
       // In the same order and loads, but what can move up does.
       this.build({ order, thrift: 1, groups: previous.groups });
     }
     this.build(this.byRule(this.urgency.latest));
+  }
+
+  /** Whether what is on the board could not all stay where it was. */
+  private isMoved({ starts }: Previous): boolean {
+    return starts.some((start, place) => !Number.isNaN(start) && this.board.starts[place] !== start);
   }
 
   private byRule(order: Float64Array): Manner {
