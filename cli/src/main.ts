@@ -1,3 +1,4 @@
+import { exportPlan } from './export-plan.ts';
 import { measure } from './measure.ts';
 import { plan } from './plan.ts';
 import { promise } from './promise.ts';
@@ -8,10 +9,18 @@ import { Wrong } from './files.ts';
 const USAGE = `kalvet plan PROBLEM.json [-o SCHEDULE.json] [--seconds N] [--iterations N] [--seed N] [--progress]
 kalvet promise PROBLEM.json SCHEDULE.json [--runs N] [--seed N] [--json]
 kalvet why PROBLEM.json SCHEDULE.json JOB [--iterations N] [--seed N] [--json]
+kalvet export-plan -o FOLDER [--url URL] [--user NAME]
 kalvet measure FILE [--unit mm|cm|m|in] [--scale K] [--height MM] [--wall MM]… [--alloy ID] [--thickness] [--json]
 kalvet traps FILE [--unit mm|cm|m|in] [--up X,Y,Z] [--prominence 0.02] [--best] [--json]`;
 
-const COMMANDS: Readonly<Record<string, (args: string[]) => Promise<number>>> = { plan, promise, why, measure, traps };
+const COMMANDS: Readonly<Record<string, (args: string[]) => Promise<number>>> = {
+  plan,
+  promise,
+  why,
+  'export-plan': exportPlan,
+  measure,
+  traps,
+};
 
 /** Runs a command. @returns the exit code: 2 where the command or a file is wrong, with one line on stderr */
 export async function main([name, ...args]: string[]): Promise<number> {

@@ -6,12 +6,15 @@ import type {
   Id,
   OrdersAnswer,
   PlanAnswer,
+  PlanProblem,
   PlanningAnswer,
   Resource,
+  Schedule,
   WhyAnswer,
   WorkAnswer,
 } from '@kalvet/core';
-import { inWords } from '@kalvet/core';
+import { checkSchedule, inWords, planProblem } from '@kalvet/core';
+import request from 'supertest';
 import { TestShop, workBody } from '../testing/shop.ts';
 import { compareProjections } from '../shop/project.ts';
 import { newId } from '../write/new-id.ts';
@@ -182,5 +185,18 @@ describe('drafts of a plan', () => {
     }
     const { status } = await shop.send('post', '/api/drafts', {});
     expect(status).toBe(400);
+  });
+
+  it('the plan goes out as files that can be checked and replanned, and as a table', async () => {
+    const { problem, schedule } = await shop.get<{ problem: PlanProblem; schedule: Schedule }>('/api/plan/files');
+    expect(checkSchedule(problem, schedule)).toEqual([]);
+    expect(planProblem(problem, { iterations: 0 }).status).toBe('feasible');
+    expect(problem.jobs.filter(({ id }) => pieceIds.includes(id)).length).toBe(3);
+    const { text, headers } = await request(shop.app).get('/api/plan.csv').set(shop.headers());
+    expect(headers['content-disposition']).toContain('kalvet-plan.csv');
+    const lines = text.replace('\ufeff', '').trimEnd().split('\n');
+    const out = (await dates()).get(pieceIds[0]!)!.slice(0, 10);
+    expect(lines.length).toBe(4);
+    expect(lines.some((line) => line.startsWith(`Otter with Reed,1/3,not begun,2027-05-01,${out},`))).toBeTrue();
   });
 });

@@ -13,6 +13,8 @@ import { answerQuestion } from './answer-question.ts';
 import { daySheet } from './day.service.ts';
 import { draftsAnswer, dropDraft, openDraft, saveDraft } from './drafts.service.ts';
 import * as drafts from './drafts.schema.ts';
+import { settingsOf } from '../people/settings.ts';
+import { planCsv } from './plan-csv.ts';
 import { planAnswer } from './plan-page.service.ts';
 import type { PlanQuestion } from './planner-job.ts';
 import * as schema from './planning.schema.ts';
@@ -41,6 +43,16 @@ export function planningRoutes(server: Server, pages: KeptAnswers): Router {
     await ask(response, { ask: 'outcome', stepId, outcome }, ticket);
   });
   routes.get('/plan', (request, response) => pages.send(request, response, () => planAnswer(server)));
+  routes.get('/plan/files', async (request, response) => {
+    const { ticket } = check(drafts.asked, request.query);
+    await ask(response, { ask: 'files' }, ticket);
+  });
+  routes.get('/plan.csv', async (_request, response) => {
+    const { rows } = await planAnswer(server);
+    response.setHeader('Content-Type', 'text/csv; charset=utf-8');
+    response.setHeader('Content-Disposition', 'attachment; filename="kalvet-plan.csv"');
+    response.send(planCsv(rows, (await settingsOf(server.store)).timeZone));
+  });
   routes.get('/plan/pieces/:id/why', async (request, response) => {
     const { ticket } = check(drafts.asked, request.query);
     const pieceId = idIn(request);

@@ -16,10 +16,12 @@ import { LikelyText } from '../../shared/likely.component';
 import { ShopService } from '../../shared/shop.service';
 import { axisOf } from '../plan/plan-drawing';
 import type { Fate } from './moved-drawing';
-import { FATE_NAMES, fateOf, movedPicture } from './moved-drawing';
+import { FATE_NAMES, fateOf, mondays, movedPicture } from './moved-drawing';
 
 const ROW_PX = 26;
 const LABEL_PX = 210;
+/** As wide as `Mon 22 Nov 2027` with a gap. */
+const TICK_PX = 106;
 const DAY_MS = 86_400_000;
 /** So many rows are drawn; the list has all. */
 const MOST_DRAWN = 40;
@@ -50,10 +52,7 @@ export class DraftOutcomeView {
     movedPicture(this.drawn(), this.dayOf(), { width: this.chart(), rowPx: ROW_PX, today: this.today() }),
   );
   protected readonly ticks = computed(() =>
-    this.picture()
-      .x.ticks(Math.max(3, Math.floor(this.chart() / 110)))
-      .filter((day) => Number.isInteger(day))
-      .map((day) => ({ x: this.picture().x(day), text: this.shop.day(addDays('1970-01-01', day)) })),
+    mondays(this.picture().x, TICK_PX).map(([x, day]) => ({ x, text: this.shop.day(addDays('1970-01-01', day)) })),
   );
   /** How many fare how, as a sentence. */
   protected readonly counts = computed(() => {

@@ -1,6 +1,7 @@
 import type { DraftPiece } from '@kalvet/core';
 import { toMs } from '@kalvet/core';
-import { fateOf, movedPicture } from './moved-drawing';
+import { scaleLinear } from 'd3';
+import { fateOf, mondays, movedPicture } from './moved-drawing';
 
 const piece = (rest: Partial<DraftPiece> = {}): DraftPiece => ({
   pieceId: 'p',
@@ -43,5 +44,16 @@ describe('what a draft does to the dates, drawn', () => {
     expect(first!.due).toBeCloseTo(12 * perDay, 6);
     expect([second!.before, second!.y, height]).toEqual([null, 30, 40]);
     expect(x(today)).toBeCloseTo(2 * perDay, 6);
+  });
+
+  it('writes at Mondays, as many weeks apart as the words need, and none beyond the edge', () => {
+    // Day 20,700 is Thursday 4 Sep 2026; the next Monday is the 8th, day 20,704. Ten px a day, 100 px of words: two weeks.
+    const x = scaleLinear([20_700, 20_750], [0, 500]);
+    expect(mondays(x, 100)).toEqual([
+      [40, 20_704],
+      [180, 20_718],
+      [320, 20_732],
+    ]);
+    expect(new Date(20_704 * 86_400_000).getUTCDay()).toBe(1);
   });
 });

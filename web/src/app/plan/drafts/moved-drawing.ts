@@ -82,3 +82,18 @@ export function movedPicture(
     })),
   };
 }
+
+/** Mondays to write at, some weeks apart where there is no room for each: `[place, day]`. */
+export function mondays(
+  x: ScaleLinear<number, number>,
+  roomPx: number,
+): readonly (readonly [px: number, day: number])[] {
+  const [from, to] = x.domain() as [number, number];
+  const [, width] = x.range() as [number, number];
+  // Day 0 was a Thursday: the first Monday after it is day 4.
+  const first = Math.ceil((from - 4) / 7) * 7 + 4;
+  const apart = 7 * Math.max(1, Math.ceil(roomPx / (x(7) - x(0))));
+  const days: (readonly [number, number])[] = [];
+  for (let day = first; day <= to && x(day) + roomPx <= width; day += apart) days.push([x(day), day]);
+  return days;
+}
