@@ -1,7 +1,7 @@
 import type { Day, Instant } from '../units/instant.ts';
 import type { Id, Room } from './common.ts';
 import type { Client, Order } from './order.ts';
-import type { PlanStand } from './plan.ts';
+import type { Likely, PlanStand } from './plan.ts';
 import type { PieceState, Series } from './work.ts';
 
 /** A piece that an order can have. */
@@ -38,6 +38,8 @@ export interface OrderView extends Order {
   readonly pieces: readonly OrderPiece[];
   /** When its last piece is ready; null where one of them has no date. */
   readonly readyAt: Instant | null;
+  /** When that is with one chance in two, and with nine in ten; null where no plan says. */
+  readonly likely: Likely | null;
   /** By how many days the order is late, by today or by its plan. */
   readonly lateDays: number;
 }

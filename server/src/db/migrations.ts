@@ -468,6 +468,8 @@ export const MIGRATIONS: readonly Migration[] = [
         'why VARCHAR(200) NOT NULL',
         version,
       ),
+      // When each order is ready, with its chances.
+      'ALTER TABLE plan ADD COLUMN IF NOT EXISTS orders JSON NULL',
       // Plans that are thought of and not in use.
       table(
         'draft',

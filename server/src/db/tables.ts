@@ -458,6 +458,7 @@ const KEPT = {
       notes: 'json',
       pieces: 'json',
       learned: 'json',
+      orders: 'json',
       taken: 'int',
     },
   },

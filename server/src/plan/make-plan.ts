@@ -4,6 +4,7 @@ import type {
   Instant,
   Learned,
   Likely,
+  Piece,
   PlanNote,
   PlanSnapshot,
   PlannedPiece,
@@ -19,6 +20,7 @@ import {
   indexShop,
   isOpen,
   learnedHours,
+  listUnder,
   planKeepingWord,
   promiseDates,
   triesFor,
@@ -54,6 +56,13 @@ const likelyOf = (likely: ReadonlyMap<Id, Likely>, pieceId: Id): { likely?: Like
   return found ? { likely: found } : {};
 };
 
+/** Pieces by the order that they are in: it is ready when its last one is. */
+function inOrders(pieces: readonly Piece[]): { readonly id: Id; readonly jobs: readonly Id[] }[] {
+  const orders = new Map<Id, Id[]>();
+  for (const { id, orderId } of pieces) if (orderId !== null) listUnder(orders, orderId, id);
+  return [...orders].map(([id, jobs]) => ({ id, jobs }));
+}
+
 export interface MadePlan {
   readonly planId: Id | null;
   readonly status: string;
@@ -86,13 +95,27 @@ export async function makePlan(store: Store, now: Instant, { effort = 0 } = {}):
   }
   // Beside the plan, in this thread: nobody waits for it.
   const runs = promiseRuns(plan.problem.tasks.length, effort);
-  const { jobs } = promiseDates(plan.problem, plan.schedule, { runs, lived: true });
-  const likely = new Map(
-    jobs.map(({ id, p50, p90 }) => [id, { evenAt: clock.instantOf(p50), ninetyAt: clock.instantOf(p90) }]),
-  );
+  const { jobs, together } = promiseDates(plan.problem, plan.schedule, {
+    runs,
+    lived: true,
+    together: inOrders(pieces),
+  });
+  const likelyIn = (list: typeof together) =>
+    list.map(({ id, p50, p90 }) => [id, { evenAt: clock.instantOf(p50), ninetyAt: clock.instantOf(p90) }] as const);
+  const likely = new Map(likelyIn(jobs));
   const dated = plannedPieces(plan, clock, pieces).map((piece) => ({ ...piece, ...likelyOf(likely, piece.pieceId) }));
   const planId = newId(Date.parse(now));
-  await keep(store, { planId, basis, now, began, plan, pieces: dated, clock, learned: [...(snapshot.learned ?? [])] });
+  await keep(store, {
+    planId,
+    basis,
+    now,
+    began,
+    plan,
+    pieces: dated,
+    clock,
+    learned: [...(snapshot.learned ?? [])],
+    orders: likelyIn(together),
+  });
   return { planId, status, steps: plan.steps.length, ms: Date.now() - began };
 }
 
@@ -208,9 +231,13 @@ interface Keeping {
   readonly pieces: readonly PlannedPiece[];
   readonly clock: WallClock;
   readonly learned: readonly (readonly [kind: StepKindCode, learned: Learned])[];
+  readonly orders: readonly (readonly [orderId: Id, likely: Likely])[];
 }
 
-async function keep(store: Store, { planId, basis, now, began, plan, pieces, clock, learned }: Keeping): Promise<void> {
+async function keep(
+  store: Store,
+  { planId, basis, now, began, plan, pieces, clock, learned, orders }: Keeping,
+): Promise<void> {
   const notes: readonly PlanNote[] = plan.notes.slice(0, 200);
   await write(store, { actor: null, now, requestId: planId }, async (ctx) => {
     const { models } = store;
@@ -226,6 +253,7 @@ async function keep(store: Store, { planId, basis, now, began, plan, pieces, clo
         notes,
         pieces,
         learned,
+        orders,
         taken: 0,
       },
       { transaction },

@@ -1,4 +1,4 @@
-import type { Dates, Id, Instant, PlanNote, PlanStand, PlannedPiece } from '@kalvet/core';
+import type { Dates, Id, Instant, Likely, PlanNote, PlanStand, PlannedPiece } from '@kalvet/core';
 import { Op } from 'sequelize';
 import { rowsOf } from '../db/rows.ts';
 import type { Store } from '../write/store.ts';
@@ -8,12 +8,15 @@ import { IDLE_VERBS } from './idle-verbs.ts';
 export interface CurrentPlan {
   readonly stand: PlanStand;
   readonly pieces: ReadonlyMap<Id, PlannedPiece>;
+  /** When each order is ready, with its chances. */
+  readonly orders: ReadonlyMap<Id, Likely>;
 }
 
 interface Kept {
   readonly id: Id;
   readonly notes: readonly PlanNote[];
   readonly pieces: ReadonlyMap<Id, PlannedPiece>;
+  readonly orders: ReadonlyMap<Id, Likely>;
 }
 
 /** A plan never changes, so the last one read is kept with its store. */
@@ -48,6 +51,7 @@ export async function currentPlan(store: Store): Promise<CurrentPlan> {
       notes: kept?.notes ?? [],
     },
     pieces: kept?.pieces ?? new Map(),
+    orders: kept?.orders ?? new Map(),
   };
 }
 
@@ -73,11 +77,16 @@ const changesSince = ({ models }: Store, basis: number): Promise<number> =>
 async function readKept(store: Store, id: Id): Promise<Kept> {
   const found = known.get(store);
   if (found?.id === id) return found;
-  const [row] = await rowsOf<{ notes: PlanNote[]; pieces: PlannedPiece[] }>(store, 'plans', { id });
+  const [row] = await rowsOf<{ notes: PlanNote[]; pieces: PlannedPiece[]; orders: [Id, Likely][] | null }>(
+    store,
+    'plans',
+    { id },
+  );
   const kept = {
     id,
     notes: row?.notes ?? [],
     pieces: new Map((row?.pieces ?? []).map((piece) => [piece.pieceId, piece])),
+    orders: new Map(row?.orders ?? []),
   };
   known.set(store, kept);
   return kept;

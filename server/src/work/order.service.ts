@@ -3,6 +3,7 @@ import type {
   Client,
   FreePiece,
   Id,
+  Likely,
   Order,
   OrderPiece,
   OrderView,
@@ -71,7 +72,9 @@ export async function ordersAnswer({ store, now }: Server): Promise<OrdersAnswer
       .map((client) => ({ ...client, orders: orders.filter(({ clientId }) => clientId === client.id).length }))
       .sort((a, b) => a.name.localeCompare(b.name)),
     orders: orders
-      .map((order) => orderView(order, pieces.filter(({ orderId }) => orderId === order.id).map(view)))
+      .map((order) =>
+        orderView(order, pieces.filter(({ orderId }) => orderId === order.id).map(view), plan.orders.get(order.id)),
+      )
       .sort((a, b) => (a.dueDate ?? '9').localeCompare(b.dueDate ?? '9') || a.number - b.number),
     free: pieces
       .filter(({ orderId, state }) => orderId === null && state !== 'delivered' && state !== 'cancelled')
@@ -81,7 +84,11 @@ export async function ordersAnswer({ store, now }: Server): Promise<OrdersAnswer
 }
 
 /** An order is ready when its last piece is. */
-function orderView(order: Order & { readonly client: string }, pieces: readonly OrderPiece[]): OrderView {
+function orderView(
+  order: Order & { readonly client: string },
+  pieces: readonly OrderPiece[],
+  likely: Likely | undefined,
+): OrderView {
   const wanted = pieces.filter(({ state }) => state !== 'cancelled' && state !== 'lost');
   const out = (piece: OrderPiece) => piece.deliveredAt ?? piece.plannedFinish;
   const dates = wanted.map(out);
@@ -89,6 +96,7 @@ function orderView(order: Order & { readonly client: string }, pieces: readonly 
     ...order,
     pieces: [...pieces].sort((a, b) => (out(a) ?? '9').localeCompare(out(b) ?? '9')),
     readyAt: dates.length > 0 && dates.every((date) => date !== null) ? dates.sort().at(-1)! : null,
+    likely: wanted.some(({ deliveredAt }) => deliveredAt === null) ? (likely ?? null) : null,
     lateDays: wanted.reduce((most, { lateDays }) => Math.max(most, lateDays), 0),
   };
 }

@@ -22,6 +22,7 @@ import { NUMBER_GROUPS } from './numbers';
 import { SettingsDraft } from './settings-draft';
 import type { CupRow } from './tree-stock';
 import { cupOf } from './tree-stock';
+import { StaffingForm } from './staffing.component';
 
 const DAYS = ['Mon', 'Tue', 'Wed', 'Thu', 'Fri', 'Sat', 'Sun'];
 
@@ -49,6 +50,7 @@ const PARTS = {
     SelectModule,
     CalendarForm,
     Refusal,
+    StaffingForm,
   ],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './settings.page.html',

@@ -19,6 +19,8 @@ export interface OrderLine {
   /** Where its promise and its last piece stand; undefined where there is none. */
   readonly promise: number | undefined;
   readonly ready: number | undefined;
+  /** When it is ready with nine chances in ten. */
+  readonly ninety: number | undefined;
 }
 
 export interface OrderChart {
@@ -45,8 +47,9 @@ export function orderChart(orders: readonly OrderView[], today: Day, zone: strin
     return at ? dayIn(at, zone) : undefined;
   };
   const from = addDays(today, -BEHIND_DAYS);
-  const days = orders.flatMap(({ dueDate, pieces }) => [
+  const days = orders.flatMap(({ dueDate, likely, pieces }) => [
     dueDate ?? today,
+    likely ? dayIn(likely.ninetyAt, zone) : today,
     ...pieces.flatMap((each) => outOf(each) ?? []),
   ]);
   const to = max([...days, addDays(today, AHEAD_DAYS)])!;
@@ -71,6 +74,7 @@ export function orderChart(orders: readonly OrderView[], today: Day, zone: strin
       lanes: Math.max(1, ...placed.map(({ lane }) => lane + 1)),
       promise: order.dueDate ? across(order.dueDate) : undefined,
       ready: order.readyAt ? across(dayIn(order.readyAt, zone)) : undefined,
+      ninety: order.likely ? across(dayIn(order.likely.ninetyAt, zone)) : undefined,
     };
   });
   return { weeks, today: across(today), lines };

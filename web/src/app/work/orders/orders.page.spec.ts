@@ -48,6 +48,7 @@ describe('the orders', () => {
           note: '',
           version: 1,
           readyAt: '2027-03-20T10:00:00.000Z',
+          likely: { evenAt: '2027-03-22T10:00:00.000Z', ninetyAt: '2027-04-02T10:00:00.000Z' },
           lateDays: 0,
           pieces: [
             piece(1, {}),

@@ -3,6 +3,7 @@ import { toSignal } from '@angular/core/rxjs-interop';
 import { ActivatedRoute, Router, RouterLink } from '@angular/router';
 import type { ChangePiece, OrderPiece, OrderView, OrdersAnswer } from '@kalvet/core';
 import { ButtonModule } from 'primeng/button';
+import { LikelyText } from '../../shared/likely.component';
 import { May } from '../../shared/may.directive';
 import { pageData } from '../../shared/page-data';
 import { PlanStandText } from '../../shared/plan-stand.component';
@@ -19,7 +20,7 @@ const OVER: ReadonlySet<string> = new Set(['delivered', 'cancelled', 'lost']);
 /** What clients want together: when each order is ready, and what can go earlier. */
 @Component({
   selector: 'kv-orders',
-  imports: [RouterLink, ButtonModule, Disc, Drawer, May, OrderForm, PlanStandText, Refusal],
+  imports: [RouterLink, ButtonModule, Disc, Drawer, LikelyText, May, OrderForm, PlanStandText, Refusal],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './orders.page.html',
   styleUrl: './orders.page.css',
