@@ -1,8 +1,10 @@
-import { METRIC, shopReader } from '@kalvet/core';
-import type { Id, Shop } from '@kalvet/core';
-import { inWords, projections } from '@kalvet/core';
+import { METRIC, addDays, dayIn, inWords, projections, shopReader } from '@kalvet/core';
+import type { Calendar, Id, Shop } from '@kalvet/core';
+import type { Transaction } from 'sequelize';
+import { rowsOf } from '../server/src/db/rows.ts';
 import type { AnyTable, TableName } from '../server/src/db/tables.ts';
 import { toRow } from '../server/src/db/tables.ts';
+import { holidaysFrom } from '../server/src/plan/holidays.ts';
 import type { Store } from '../server/src/write/store.ts';
 import type { Memory, PlayedEvent } from './memory.ts';
 
@@ -54,6 +56,7 @@ export async function lay(store: Store, memory: Memory): Promise<void> {
       'pullCasts',
       pairs(shop.pulls, 'pullId', 'castId', ({ castIds }) => castIds),
     );
+    await closeOnHolidays(store, memory, transaction);
     await putEvents(put, memory);
     const works = new Set(shop.works.map(({ id }) => id));
     await put('projections', projections(shop, works, memory.settings) as unknown as Row[]);
@@ -64,6 +67,22 @@ export async function lay(store: Store, memory: Memory): Promise<void> {
     ])
       await store.models.counters.update({ value }, { where: { name }, transaction });
   });
+}
+
+/** Marrowby lies in England: shut on its holidays, and between the years. A day that a heat is planned for stays a working day. */
+async function closeOnHolidays(store: Store, memory: Memory, transaction: Transaction): Promise<void> {
+  const today = dayIn(memory.now, memory.settings.timeZone);
+  const heats = new Set(memory.all().heats.flatMap(({ plannedFor }) => plannedFor?.slice(0, 10) ?? []));
+  const between = [0, 1].flatMap((more) => {
+    const year = Number(today.slice(0, 4)) + more;
+    return Array.from({ length: 9 }, (_, i) => addDays(`${year}-12-24`, i));
+  });
+  const days = [...holidaysFrom(today, 'GB', 'ENG').map(({ day }) => day), ...between];
+  const closed = [...new Set(days)].filter((day) => day >= today && !heats.has(day)).sort();
+  for (const { id, always, name } of await rowsOf<Calendar>(store, 'calendars', {}, transaction))
+    // A kiln burns on whether anybody is there or not.
+    if (!always && !name.startsWith('Kiln'))
+      await store.models.calendars.update(toRow('calendars', { closed }) as never, { where: { id }, transaction });
 }
 
 const pairs = <T extends { readonly id: Id }>(

@@ -1,8 +1,21 @@
+import type { Day } from '../units/instant.ts';
 import type { Room } from './common.ts';
 import type { Calendar, Resource, Staffing } from './plan.ts';
 import type { KindTimes } from './route.ts';
 import type { ShopSettings } from './settings.ts';
 import type { StepKindCode } from './step.ts';
+
+/** A country whose usual holidays are known, with its regions. */
+export interface HolidayRegion {
+  readonly code: string;
+  readonly name: string;
+  readonly regions: readonly { readonly code: string; readonly name: string }[];
+}
+
+export interface Holiday {
+  readonly day: Day;
+  readonly name: string;
+}
 
 /** What the planner counts with, for the settings page. */
 export interface PlanningAnswer {

@@ -2,6 +2,7 @@ import { createHash } from 'node:crypto';
 import { Router } from 'express';
 import type { Response } from 'express';
 import type { Step } from '@kalvet/core';
+import { dayIn } from '@kalvet/core';
 import type { KeptAnswers } from '../live/kept-answers.ts';
 import { rowsOf } from '../db/rows.ts';
 import { answerWrite, check, idIn } from '../http/request.ts';
@@ -14,6 +15,7 @@ import { daySheet } from './day.service.ts';
 import { draftsAnswer, dropDraft, openDraft, saveDraft } from './drafts.service.ts';
 import * as drafts from './drafts.schema.ts';
 import { settingsOf } from '../people/settings.ts';
+import { holidayRegions, holidaysFrom } from './holidays.ts';
 import { planCsv } from './plan-csv.ts';
 import { planAnswer } from './plan-page.service.ts';
 import type { PlanQuestion } from './planner-job.ts';
@@ -30,6 +32,14 @@ export function planningRoutes(server: Server, pages: KeptAnswers): Router {
   const ask = asking(server);
   routes.get('/planning', async (_request, response) => {
     response.json(await service.planning(server.store, server.now()));
+  });
+  routes.get('/planning/regions', (_request, response) => {
+    response.json(holidayRegions());
+  });
+  routes.get('/planning/holidays', async (request, response) => {
+    const { country, region } = check(schema.holidays, request.query);
+    const today = dayIn(server.now(), (await settingsOf(server.store)).timeZone);
+    response.json(holidaysFrom(today, country, region));
   });
   routes.get('/day', (request, response) => {
     const { day } = check(schema.daySheet, request.query);

@@ -140,3 +140,11 @@ export const whatIf = form<{ readonly outcome: string; readonly ticket?: string 
 
 /** Which day's sheet. */
 export const daySheet = form<{ readonly day?: string | undefined }>({ day: day().optional() });
+
+const code = () => Joi.string().pattern(/^[A-Z0-9]{2,5}$/, { name: 'a code of two to five letters or digits' });
+
+/** Whose usual holidays. */
+export const holidays = form<{ readonly country: string; readonly region?: string | undefined }>({
+  country: code().required(),
+  region: code().optional(),
+});

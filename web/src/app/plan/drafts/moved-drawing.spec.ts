@@ -47,13 +47,13 @@ describe('what a draft does to the dates, drawn', () => {
   });
 
   it('writes at Mondays, as many weeks apart as the words need, and none beyond the edge', () => {
-    // Day 20,700 is Thursday 4 Sep 2026; the next Monday is the 8th, day 20,704. Ten px a day, 100 px of words: two weeks.
+    // Day 20,700 is Friday 4 Sep 2026; the next Monday is the 7th, day 20,703. Ten px a day, 100 px of words: two weeks.
     const x = scaleLinear([20_700, 20_750], [0, 500]);
     expect(mondays(x, 100)).toEqual([
-      [40, 20_704],
-      [180, 20_718],
-      [320, 20_732],
+      [30, 20_703],
+      [170, 20_717],
+      [310, 20_731],
     ]);
-    expect(new Date(20_704 * 86_400_000).getUTCDay()).toBe(1);
+    expect(new Date(20_703 * 86_400_000).getUTCDay()).toBe(1);
   });
 });

@@ -21,6 +21,7 @@ import { ShopService } from '../../shared/shop.service';
 import { Submission } from '../../shared/submission';
 import { When } from '../../shared/when/when.component';
 import { asDay, dayPicker } from '../../shared/time';
+import { HolidayList } from './holidays.component';
 import { hoursInWords, parseHours } from '../../shared/hours';
 
 /** A shop is not closed for longer at once. */
@@ -31,7 +32,7 @@ const DAYS = ['Mon', 'Tue', 'Wed', 'Thu', 'Fri', 'Sat', 'Sun'];
 /** Opening hours as a person types them: a line a weekday, closed days, and days with hours of their own. */
 @Component({
   selector: 'kv-calendar-form',
-  imports: [Field, FormsModule, ButtonModule, InputTextModule, Refusal, When],
+  imports: [Field, FormsModule, ButtonModule, HolidayList, InputTextModule, Refusal, When],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     <form (ngSubmit)="save()" autocomplete="off">
@@ -73,6 +74,7 @@ const DAYS = ['Mon', 'Tue', 'Wed', 'Thu', 'Fri', 'Sat', 'Sun'];
             Close
           </button>
         </div>
+        <kv-holidays (closed)="closeOn($event)" />
       </fieldset>
       <fieldset>
         <legend>Extra hours on a date, closed or not</legend>
@@ -213,9 +215,13 @@ export class CalendarForm {
     const days = Array.from({ length: Math.min(MOST_CLOSED, daysBetween(from, until) + 1) }, (_, i) =>
       addDays(from, i),
     );
-    this.closed.update((closed) => [...new Set([...closed, ...days])].sort());
+    this.closeOn(days);
     this.closeFrom.set(null);
     this.closeUntil.set(null);
+  }
+
+  protected closeOn(days: readonly Day[]): void {
+    this.closed.update((closed) => [...new Set([...closed, ...days])].sort());
   }
 
   protected open({ from, until }: { readonly from: Day; readonly until: Day }): void {
