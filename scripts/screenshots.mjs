@@ -1,4 +1,5 @@
 // `npm run screenshots`: lays the demo in a database of its own and renews the pictures in docs/screenshots.
+import { randomUUID } from 'node:crypto';
 import { spawn } from 'node:child_process';
 import { mkdirSync, mkdtempSync, rmSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
@@ -23,6 +24,11 @@ const FLAGS = [
   '--disable-component-update',
   '--disable-sync',
 ];
+
+/** A draft that is pictured. */
+const ENQUIRY = '01a08f28-0000-7000-8000-00000000d4af';
+/** Dates are worked out while somebody waits. */
+const DATES_MS = 60_000;
 
 /** What is pictured: the address, made from the demo's pieces, and what is clicked before. */
 const VIEWS = [
@@ -51,6 +57,8 @@ const VIEWS = [
     path: () => `/${name}`,
   })),
   { name: 'work', path: (_, work) => `/works/${work('HER')}` },
+  { name: 'what-if', path: () => `/drafts/${ENQUIRY}`, ready: '.dates:not(.old) table' },
+  { name: 'why', path: (piece) => `/why/${piece('HND', 2)}`, ready: '.chain' },
 ];
 
 /** A real backup, shown where a shop's would lie. */
@@ -72,6 +80,23 @@ async function asInDemo(url, personId) {
     body: JSON.stringify({ personId }),
   });
   return { Cookie: answer.headers.getSetCookie()[0].split(';')[0] };
+}
+
+/** Somebody asks for three seals like the otter, kept as a draft. */
+async function anEnquiry(url, Cookie) {
+  const headers = { Cookie, 'Content-Type': 'application/json' };
+  const { token } = await (await fetch(`${url}/api/session`, { headers })).json();
+  const { choices } = await (await fetch(`${url}/api/drafts`, { headers })).json();
+  const otter = choices.works.find(({ code }) => code === 'OTT');
+  const asked = { id: ENQUIRY, code: 'HSL', title: 'Harbour Seal', editionSize: 3, artistProofs: 0, dueDate: null };
+  const moulds = otter.moulds.map((mould) => ({ ...mould, pullsBefore: 0 }));
+  const changes = [{ kind: 'enquiry', work: { ...otter, ...asked, moulds } }];
+  const answer = await fetch(`${url}/api/drafts`, {
+    method: 'POST',
+    headers: { ...headers, 'X-Kalvet-Token': token, 'Idempotency-Key': randomUUID() },
+    body: JSON.stringify({ id: ENQUIRY, version: 0, name: 'Enquiry: Harbour Seal', changes }),
+  });
+  if (!answer.ok) throw new Error(`the draft that is pictured: ${await answer.text()}`);
 }
 
 async function pictures(url) {
@@ -107,11 +132,13 @@ async function pictures(url) {
     };
     await driver.get(`${url}/favicon.svg`);
     const session = { name: 'kalvet_session', value: Cookie.split('=')[1], path: '/' };
-    for (const { name, path, click, out } of VIEWS) {
+    await anEnquiry(url, Cookie);
+    for (const { name, path, click, out, ready } of VIEWS) {
       if (out) await driver.manage().deleteAllCookies();
       else await driver.manage().addCookie(session);
       await driver.get(url + path(piece, (code) => works.find((each) => each.code === code)?.id));
       await driver.wait(until.elementLocated(By.css('h1, h2')), 15_000);
+      if (ready) await driver.wait(until.elementLocated(By.css(ready)), DATES_MS);
       await driver.sleep(1500);
       for (const css of click ?? []) {
         const [first] = [
