@@ -2,9 +2,11 @@
 // tablet sees it: no raw dates or codes, nothing for axe to find, no scrolling sideways, targets for a glove.
 import { createRequire } from 'node:module';
 import { readFileSync } from 'node:fs';
+import type { DraftsAnswer, PlanAnswer } from '@kalvet/core';
 import { KINDS } from '@kalvet/core';
 import { Browser } from './browser.ts';
 import { Kalvet, sleep } from './kalvet.ts';
+import { nextId } from './prepare.ts';
 
 interface View {
   readonly path: string;
@@ -36,12 +38,19 @@ describe('every screen', () => {
   beforeAll(async () => {
     kalvet = await Kalvet.start('kalvet_walk', { laid: true });
     browser = await Browser.open(kalvet.url);
-    await kalvet.choose(browser, 'IM');
+    const manager = await kalvet.choose(browser, 'IM');
     const { works } = await kalvet.floor();
     const pieces = works.flatMap((work) => work.pieces);
     const work = works.find(({ sectionCount }) => sectionCount > 2)!;
     const { past } = await kalvet.get<{ past: { id: string }[] }>('/pour');
     const piece = work.pieces[0]!.id;
+    await kalvet.planned();
+    const { choices } = await kalvet.get<DraftsAnswer>('/drafts');
+    const { pourDays } = await kalvet.get<PlanAnswer>('/plan');
+    const draft = nextId();
+    const changes = [{ kind: 'closed day', calendarId: choices.hours[0]!.id, date: pourDays[0] }];
+    const kept = await kalvet.post('/drafts', { id: draft, version: 0, name: 'No pour', changes }, manager);
+    expect(kept.status).toBe(200);
     views = [
       { path: '/floor', shows: 'kv-disc' },
       { path: '/floor', shows: 'kv-disc', press: ['[data-test=filter]'] },
@@ -57,9 +66,13 @@ describe('every screen', () => {
       { path: '/pour', shows: '.heat', press: ['[data-test=open-heat]'] },
       { path: `/heats/${past[0]!.id}`, shows: 'table' },
       { path: '/plan', shows: 'svg' },
+      { path: '/drafts/new', shows: 'kv-change-form' },
+      { path: `/drafts/${draft}`, shows: '.dates table', press: ['[data-test=take-draft]'] },
+      { path: `/why/${piece}`, shows: '.chain' },
       { path: '/orders', shows: '.order' },
       { path: '/orders', shows: '.order', press: ['[data-test=open-order]', '[data-test=change-order]'] },
       { path: '/settings', shows: 'table' },
+      { path: '/settings', shows: 'table', press: ['[data-test=add-staffing]'] },
       { path: '/set-up', shows: '#title' },
       { path: '/people', shows: 'table' },
       { path: '/backups', shows: 'h1' },
