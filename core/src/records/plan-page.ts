@@ -1,4 +1,5 @@
 import type { Day, Instant } from '../units/instant.ts';
+import type { Text } from '../units/words.ts';
 import type { Id, Room } from './common.ts';
 import type { Likely, PlannedLoad, PlanStand } from './plan.ts';
 
@@ -25,11 +26,15 @@ export interface PlanRow {
   readonly finishesAt: Instant | null;
   readonly likely: Likely | null;
   readonly lateDays: number;
+  /** Where the last plan of the day before had it, if on another day; and what happened to it since, where something did. */
+  readonly moved: { readonly from: Instant; readonly because: Text | null } | null;
   /** Spans in a room, the earliest first: `[room, from, to]`. */
   readonly spans: readonly (readonly [room: Room, startsAt: Instant, endsAt: Instant])[];
 }
 
 export interface PlanAnswer {
+  /** When the plan was made that moves are told against: the last one of a day before; null where there is none. */
+  readonly movedSince: Instant | null;
   readonly change: number;
   readonly now: Instant;
   readonly today: Day;

@@ -15,6 +15,7 @@ import type {
   ToldPlan,
 } from '@kalvet/core';
 import {
+  dayIn,
   dueMinute,
   inShopWords,
   indexShop,
@@ -39,6 +40,8 @@ import { WallClock } from './wall-clock.ts';
 
 /** Plans that stay readable beside the one in use. */
 const KEPT_PLANS = 8;
+/** So many days gone by keep their last plan. */
+const DAYS_KEPT = 7;
 /** Of these so many are looked at for dates that can be kept again. */
 const OLDER_TRIED = 3;
 const MOST_STEPS_TWICE = 8000;
@@ -283,19 +286,28 @@ async function keep(
   });
 }
 
-/** Plans are old by the change they were taken with: a clock that was set back makes no new one old. */
+/**
+ * Plans are old by the change they were taken with: a clock that was set back makes no new one old. Of days gone by the last
+ * plan of each stays for a week: what moved since is told against it.
+ */
 async function dropOld({ store, tx }: Context): Promise<void> {
   const kept = await store.models.plans.findAll({
-    attributes: ['id'],
+    attributes: ['id', 'madeAt'],
     order: [
       ['taken', 'DESC'],
       ['id', 'DESC'],
     ],
-    limit: KEPT_PLANS,
     raw: true,
     transaction: tx,
   });
-  const ids = (kept as unknown as { id: Id }[]).map(({ id }) => id);
+  const plans = kept as unknown as { id: Id; madeAt: Date }[];
+  const zone = (await settingsOf(store, tx)).timeZone;
+  const lastOf = new Map<string, Id>();
+  for (const { id, madeAt } of plans) {
+    const day = dayIn(madeAt.toISOString(), zone);
+    if (!lastOf.has(day) && lastOf.size <= DAYS_KEPT) lastOf.set(day, id);
+  }
+  const ids = [...plans.slice(0, KEPT_PLANS).map(({ id }) => id), ...lastOf.values()];
   await store.models.plans.destroy({ where: { id: { [Op.notIn]: ids } }, transaction: tx });
 }
 

@@ -22,6 +22,7 @@ import { stored } from '../shop/stored.ts';
 import type { Server } from '../http/request.ts';
 import type { Store } from '../write/store.ts';
 import { ordersOf, withOrderDue } from '../work/orders.ts';
+import { movesSince } from './moves-since.ts';
 import { currentPlan } from './read-plan.ts';
 import { pourDays } from './open-days.ts';
 
@@ -37,6 +38,7 @@ export async function planAnswer({ store, now }: Server): Promise<PlanAnswer> {
   const pieces = withOrderDue(found, await ordersOf(store));
   const spans = await roomSpans(store, planId);
   const day = dayIn(now(), settings.timeZone);
+  const moves = await movesSince(store, plan, { day, zone: settings.timeZone });
   const rows = pieces
     .filter(({ state }) => state !== 'delivered' && state !== 'cancelled')
     .map((piece): PlanRow => {
@@ -51,6 +53,7 @@ export async function planAnswer({ store, now }: Server): Promise<PlanAnswer> {
         finishesAt: planned?.finishesAt ?? null,
         likely: planned?.likely ?? null,
         lateDays: planned?.lateDays ?? 0,
+        moved: moves.of.get(piece.id) ?? null,
         spans: spans.get(piece.id) ?? [],
       };
     })
@@ -60,6 +63,7 @@ export async function planAnswer({ store, now }: Server): Promise<PlanAnswer> {
     change,
     now: now(),
     today: day,
+    movedSince: moves.since,
     plan: plan.stand,
     rows,
     loads: await plannedLoads(store, planId),

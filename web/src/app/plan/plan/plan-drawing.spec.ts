@@ -11,6 +11,7 @@ const row = (rest: Partial<PlanRow> = {}): PlanRow => ({
   finishesAt: null,
   likely: null,
   lateDays: 0,
+  moved: null,
   spans: [],
   ...rest,
 });

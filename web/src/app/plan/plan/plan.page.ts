@@ -54,6 +54,9 @@ export class PlanPage {
   private readonly scroll = signal(0);
   private readonly transform = signal<ZoomTransform>(zoomIdentity);
   protected readonly lateOnly = signal(false);
+  protected readonly movedOnly = signal(false);
+  /** Pieces that are out on another day than the last plan of the day before said. */
+  protected readonly moved = computed(() => (this.answer()?.rows ?? []).filter((row) => row.moved !== null));
 
   /** The axis is the shop's clock, so that a day's line stands where the shop's day begins. */
   private readonly at = computed(() => axisOf(this.shop.zone()));
@@ -63,7 +66,9 @@ export class PlanPage {
   protected readonly x = computed(() => this.transform().rescaleX(this.base()));
 
   protected readonly rows = computed(() =>
-    (this.answer()?.rows ?? []).filter(({ lateDays }) => !this.lateOnly() || lateDays > 0),
+    (this.answer()?.rows ?? []).filter(
+      ({ lateDays, moved }) => (!this.lateOnly() || lateDays > 0) && (!this.movedOnly() || moved !== null),
+    ),
   );
   protected readonly late = computed(() => (this.answer()?.rows ?? []).filter(({ lateDays }) => lateDays > 0).length);
   protected readonly fullHeight = computed(() => this.rows().length * ROW_PX);
@@ -89,6 +94,7 @@ export class PlanPage {
           })),
         due: row.dueDate ? x(dayEnds(row.dueDate)) : null,
         end: row.finishesAt ? x(at(row.finishesAt)) : null,
+        was: row.moved ? x(at(row.moved.from)) : null,
         ninety: row.likely ? x(at(row.likely.ninetyAt)) : null,
       }));
   });
