@@ -19,8 +19,10 @@ module.exports = (config) =>
     hostname: '127.0.0.1',
     listenAddress: '127.0.0.1',
     beforeMiddleware: ['kernel'],
-    // A spec that computes for seconds answers nobody meanwhile.
-    pingTimeout: 60_000,
+    // A spec that computes for seconds answers nobody meanwhile; on a busy machine for many.
+    pingTimeout: 240_000,
+    browserNoActivityTimeout: 240_000,
+    captureTimeout: 240_000,
     reporters: ['dots'],
     browsers: ['CI'],
     customLaunchers: {
