@@ -1,15 +1,5 @@
-import type { DraftChange, DraftOutcome, DraftPiece, Id, Instant, Likely, PlannedShop } from '@kalvet/core';
-import {
-  countLate,
-  dayIn,
-  daysLate,
-  inWords,
-  pieceEnds,
-  pieceLabel,
-  planAsIs,
-  planWith,
-  promiseDates,
-} from '@kalvet/core';
+import type { DraftChange, DraftOutcome, DraftPiece, Id, Instant, Likely, PlanNote, PlannedShop } from '@kalvet/core';
+import { countLate, dayIn, daysLate, pieceEnds, pieceLabel, planAsIs, planWith, promiseDates } from '@kalvet/core';
 import { changeNumber } from '../live/changes.ts';
 import type { Store } from '../write/store.ts';
 import { planSnapshot } from './make-plan.ts';
@@ -27,7 +17,9 @@ export async function draftOutcome(store: Store, now: Instant, changes: readonly
   const tried = planWith(snapshot, changes, triedBy(snapshot));
   const feasible = tried.plan.schedule.status === 'feasible' && without.plan.schedule.status === 'feasible';
   const [before, after] = [pieceEnds(without), pieceEnds(tried)];
-  const known = new Set(without.plan.notes.map(({ text }) => inWords(text)));
+  // The same trouble on another day is no new one.
+  const nameOf = ({ cause, stepId, mouldId = '' }: PlanNote) => `${cause} ${stepId} ${mouldId}`;
+  const known = new Set(without.plan.notes.map(nameOf));
   const isNew = (id: Id) => !snapshot.index.piece.has(id);
   const likely =
     feasible && tried.snapshot.index.shop.pieces.some(({ id }) => isNew(id)) ? likelyOf(tried, clock) : undefined;
@@ -60,7 +52,7 @@ export async function draftOutcome(store: Store, now: Instant, changes: readonly
     unmoved: all.filter(({ moves }) => !moves).length,
     lateBefore: countLate(without, before),
     lateAfter: countLate(tried, after),
-    notes: tried.plan.notes.map(({ text }) => text).filter((text) => !known.has(inWords(text))),
+    notes: tried.plan.notes.filter((note) => !known.has(nameOf(note))).map(({ text }) => text),
   };
 }
 
