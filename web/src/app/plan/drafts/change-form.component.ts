@@ -76,6 +76,10 @@ export class ChangeForm {
 
   protected readonly kinds = KINDS;
   protected readonly kind = linkedSignal<DraftKind>(() => (this.piece() ? 'due' : 'enquiry'));
+  /** What is asked for: a day that is open and one that is shut ask the same. */
+  protected readonly asked = computed(() =>
+    this.kind() === 'open day' || this.kind() === 'closed day' ? 'day' : this.kind(),
+  );
   protected readonly hoursId = linkedSignal(() => this.choices().hours[0]?.id ?? null);
   protected readonly day = signal<Date | null>(null);
   protected readonly until = signal<Date | null>(null);
