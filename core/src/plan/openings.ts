@@ -122,6 +122,10 @@ function openBefore(open: Stretches, minute: number): number {
   return open.before[i]! + Math.max(0, minute - open.from[i]!);
 }
 
+/** Open minutes from one minute to another. */
+export const openBetween = (open: Openings, from: number, to: number): number =>
+  open === null ? to - from : openBefore(open, to) - openBefore(open, from);
+
 /** Work that ends within so many stretches is followed from one to the next, which is quicker than halving. */
 const FEW_STRETCHES = 12;
 

@@ -22,6 +22,7 @@ export * from './people-writes.ts';
 export * from './people.ts';
 export * from './piece-page.ts';
 export * from './piece-writes.ts';
+export * from './plan-lanes.ts';
 export * from './plan-page.ts';
 export * from './plan.ts';
 export * from './planning-page.ts';

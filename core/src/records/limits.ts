@@ -45,6 +45,8 @@ export const LIMITS = {
   furnaceEfficiency: limits(0.01, 1),
   hands: limits(1, 200),
   pourHands: limits(0, 20),
+  pitPlaces: limits(1, 200),
+  workingDays: limits(0, 60),
   fireMinutes: limits(0, 600),
   setupMinutes: limits(0, 10_080),
   /** Half a year: no step takes longer, and no wait that is longer can be planned beside the others of a route. */

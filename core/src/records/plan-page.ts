@@ -1,7 +1,7 @@
 import type { Day, Instant } from '../units/instant.ts';
 import type { Text } from '../units/words.ts';
 import type { Id, Room } from './common.ts';
-import type { Likely, PlannedLoad, PlanStand } from './plan.ts';
+import type { HandsWeeks, Likely, PlannedLoad, PlanStand } from './plan.ts';
 
 /** What an outcome would do to the dates. */
 export interface WhatIf {
@@ -25,6 +25,8 @@ export interface PlanRow {
   readonly dueDate: Day | null;
   readonly finishesAt: Instant | null;
   readonly likely: Likely | null;
+  /** When the decision can be expected that its dates rest on; null where nothing of it is undecided. */
+  readonly assumes: Instant | null;
   readonly lateDays: number;
   /** Where the last plan of the day before had it, if on another day; and what happened to it since, where something did. */
   readonly moved: { readonly from: Instant; readonly because: Text | null } | null;
@@ -43,4 +45,6 @@ export interface PlanAnswer {
   readonly loads: readonly PlannedLoad[];
   /** Days on which metal can be poured, as far as the plan reaches. */
   readonly pourDays: readonly Day[];
+  /** Hands of each room, and how much work there is for them week by week. */
+  readonly hands: readonly (HandsWeeks & { readonly name: string; readonly room: Room; readonly count: number })[];
 }

@@ -144,6 +144,17 @@ export interface Likely {
   readonly ninetyAt: Instant;
 }
 
+/** The work that a plan has for the hands of a room, week by week, in minutes of one pair of hands. */
+export interface HandsWeeks {
+  readonly resourceId: Id;
+  readonly weeks: readonly {
+    readonly monday: Day;
+    readonly planned: number;
+    /** What the hands that are there can do in the room's hours. */
+    readonly there: number;
+  }[];
+}
+
 /** The dates a plan gives a piece. */
 export interface PlannedPiece {
   readonly pieceId: Id;
@@ -154,6 +165,8 @@ export interface PlannedPiece {
   readonly lateDays: number;
   /** Absent in plans from before it was worked out. */
   readonly likely?: Likely;
+  /** When the decision can be expected that its dates rest on; absent where nothing of it is undecided. */
+  readonly assumes?: Instant;
 }
 
 /** A kiln load or heat of the plan. */
@@ -167,6 +180,10 @@ export interface PlannedLoad {
   readonly alloyId: string | null;
   readonly treeIds: readonly Id[];
   readonly labels: readonly string[];
+  /** How full it is, by places or by metal: 0 … 1. */
+  readonly full: number;
+  /** What it would hold: places of a kiln, kg of a charge. */
+  readonly holds: number;
 }
 
 /** A calendar as it is entered. */

@@ -31,6 +31,14 @@ export interface ShopSettings {
   readonly pourMetalHands: number;
   readonly pourShellHands: number;
   readonly crewBeforeMinutes: number;
+  /** Trees that the pit or sand bed takes at a heat. */
+  readonly pitPlaces: number;
+  /** How long shells soak in the kiln before a heat; 0 where they are heated elsewhere, or not at all. */
+  readonly preheatMinutes: number;
+  /** Working days, today counted, whose work stays where it was told. */
+  readonly frozenDays: number;
+  /** Working days after which a decision can be expected. */
+  readonly decisionDays: number;
   /** The shop's own minutes and waits; the default route's where it has none. */
   readonly routeTimes: RouteTimes;
   /** The cups that trees are made with, and the codes of the bars in stock. */
@@ -61,6 +69,10 @@ export const DEFAULT_SETTINGS: ShopSettings = {
   pourMetalHands: 2,
   pourShellHands: 1,
   crewBeforeMinutes: 60,
+  pitPlaces: 12,
+  preheatMinutes: 150,
+  frozenDays: 2,
+  decisionDays: 1,
   routeTimes: {},
   cups: DEFAULT_CUPS,
   barStock: DEFAULT_BAR_STOCK,
@@ -89,6 +101,10 @@ export type ShopNumbers = Pick<
   | 'pourMetalHands'
   | 'pourShellHands'
   | 'crewBeforeMinutes'
+  | 'pitPlaces'
+  | 'preheatMinutes'
+  | 'frozenDays'
+  | 'decisionDays'
 >;
 
 /** What is changed of the settings; what is left out stays. All of it counts, or nothing. */

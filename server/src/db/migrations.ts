@@ -483,4 +483,13 @@ export const MIGRATIONS: readonly Migration[] = [
       ),
     ],
   },
+  {
+    name: '0016-hands',
+    statements: [
+      // Whose work a planned step is, or which fire's, and how much work there is for each room's hands by week.
+      'ALTER TABLE planned_step ADD COLUMN IF NOT EXISTS partEnds JSON NULL',
+      `ALTER TABLE planned_step ADD COLUMN IF NOT EXISTS resourceId ${ID} NULL`,
+      'ALTER TABLE plan ADD COLUMN IF NOT EXISTS weeks JSON NULL',
+    ],
+  },
 ];

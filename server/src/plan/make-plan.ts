@@ -1,5 +1,6 @@
 import type {
   Calendar,
+  HandsWeeks,
   Id,
   Instant,
   Learned,
@@ -25,6 +26,7 @@ import {
   planKeepingWord,
   promiseDates,
   triesFor,
+  weeksOf,
 } from '@kalvet/core';
 import { Op } from 'sequelize';
 import { changeNumber } from '../live/changes.ts';
@@ -106,7 +108,12 @@ export async function makePlan(store: Store, now: Instant, { effort = 0 } = {}):
   const likelyIn = (list: typeof together) =>
     list.map(({ id, p50, p90 }) => [id, { evenAt: clock.instantOf(p50), ninetyAt: clock.instantOf(p90) }] as const);
   const likely = new Map(likelyIn(jobs));
-  const dated = plannedPieces(plan, clock, pieces).map((piece) => ({ ...piece, ...likelyOf(likely, piece.pieceId) }));
+  const assumes = clock.instantOf(plan.undecided.decided);
+  const dated = plannedPieces(plan, clock, pieces).map((piece) => ({
+    ...piece,
+    ...likelyOf(likely, piece.pieceId),
+    ...(plan.undecided.pieces.has(piece.pieceId) ? { assumes } : {}),
+  }));
   const planId = newId(Date.parse(now));
   await keep(store, {
     planId,
@@ -118,6 +125,11 @@ export async function makePlan(store: Store, now: Instant, { effort = 0 } = {}):
     clock,
     learned: [...(snapshot.learned ?? [])],
     orders: likelyIn(together),
+    weeks: weeksOf(plan, {
+      people: snapshot.resources.filter(({ kind }) => kind === 'people').map(({ id }) => id),
+      startDay: clock.startDay,
+      now: clock.minuteOf(now),
+    }),
   });
   return { planId, status, steps: plan.steps.length, ms: Date.now() - began };
 }
@@ -235,11 +247,12 @@ interface Keeping {
   readonly clock: WallClock;
   readonly learned: readonly (readonly [kind: StepKindCode, learned: Learned])[];
   readonly orders: readonly (readonly [orderId: Id, likely: Likely])[];
+  readonly weeks: readonly HandsWeeks[];
 }
 
 async function keep(
   store: Store,
-  { planId, basis, now, began, plan, pieces, clock, learned, orders }: Keeping,
+  { planId, basis, now, began, plan, pieces, clock, learned, orders, weeks }: Keeping,
 ): Promise<void> {
   const notes: readonly PlanNote[] = plan.notes.slice(0, 200);
   await write(store, { actor: null, now, requestId: planId }, async (ctx) => {
@@ -257,19 +270,22 @@ async function keep(
         pieces,
         learned,
         orders,
+        weeks,
         taken: 0,
       },
       { transaction },
     );
     for (let from = 0; from < plan.steps.length; from += CHUNK)
       await models.plannedSteps.bulkCreate(
-        plan.steps.slice(from, from + CHUNK).map(({ stepId, start, end, load, parts }) => ({
+        plan.steps.slice(from, from + CHUNK).map(({ stepId, start, end, load, parts, partEnds, resourceId }) => ({
           planId,
           stepId,
           startsAt: clock.instantOf(start),
           endsAt: clock.instantOf(end),
           load_: load,
           parts: parts?.map((minute) => clock.instantOf(minute)) ?? null,
+          partEnds: partEnds?.map((minute) => clock.instantOf(minute)) ?? null,
+          resourceId,
         })),
         { transaction },
       );

@@ -1,12 +1,14 @@
 import { dayIn } from '@kalvet/core';
 import type {
   Cast,
+  HandsWeeks,
   Id,
   Instant,
   Piece,
   PlanAnswer,
   PlanRow,
   PlannedLoad,
+  Resource,
   Room,
   StepKindCode,
   TreeCast,
@@ -52,6 +54,7 @@ export async function planAnswer({ store, now }: Server): Promise<PlanAnswer> {
         dueDate: piece.dueDate,
         finishesAt: planned?.finishesAt ?? null,
         likely: planned?.likely ?? null,
+        assumes: planned?.assumes ?? null,
         lateDays: planned?.lateDays ?? 0,
         moved: moves.of.get(piece.id) ?? null,
         spans: spans.get(piece.id) ?? [],
@@ -67,8 +70,20 @@ export async function planAnswer({ store, now }: Server): Promise<PlanAnswer> {
     plan: plan.stand,
     rows,
     loads: await plannedLoads(store, planId),
+    hands: await handsByWeek(store, plan.weeks),
     pourDays: await pourDays(store, day, dayIn(last, settings.timeZone)),
   };
+}
+
+/** The rooms' hands by their names with the work there is for them, in the order of the settings. */
+async function handsByWeek(store: Store, weeks: readonly HandsWeeks[]): Promise<PlanAnswer['hands']> {
+  const resources = new Map((await rowsOf<Resource>(store, 'resources', {})).map((each) => [each.id, each]));
+  return [...weeks]
+    .sort((a, b) => a.resourceId.localeCompare(b.resourceId))
+    .flatMap((each) => {
+      const resource = resources.get(each.resourceId);
+      return resource ? [{ ...each, name: resource.name, room: resource.room, count: resource.count }] : [];
+    });
 }
 
 /** A planned step with what it is done to. */
@@ -138,11 +153,14 @@ export async function plannedLoads(store: Store, planId: Id | null): Promise<Pla
   if (planId === null) return [];
   const rows = await plannedRows(store, planId, { load_: { [Op.ne]: null } });
   const trees = await stored<TreeStored>(store, 'tree');
+  const { kilnPlaces, crucibleUsableKg } = await settingsOf(store);
   const loads = new Map<string, PlannedRow[]>();
   for (const row of rows) listUnder(loads, row.load_!, row);
   return [...loads].map(([name, members]) => {
     const heat = kindOf(members[0]!.step.kind).through === 'heat';
     const each = members.map(({ step }) => trees.get(step.treeId ?? ''));
+    const kg = each.reduce((sum, tree) => sum + (tree?.pourKg ?? 0), 0);
+    const holds = heat ? crucibleUsableKg : kilnPlaces;
     return {
       name,
       kind: heat ? 'heat' : 'kiln',
@@ -150,9 +168,11 @@ export async function plannedLoads(store: Store, planId: Id | null): Promise<Pla
       endsAt: members[0]!.endsAt.toISOString(),
       count: members.length,
       alloyId: heat ? (each[0]?.alloyId ?? null) : null,
-      kg: heat ? each.reduce((sum, tree) => sum + (tree?.pourKg ?? 0), 0) : null,
+      kg: heat ? kg : null,
       treeIds: members.flatMap(({ step }) => step.treeId ?? []),
       labels: each.map((tree) => tree?.next?.on ?? 'tree'),
+      full: (heat ? kg : members.length) / holds,
+      holds,
     };
   });
 }

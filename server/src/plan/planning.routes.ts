@@ -16,6 +16,8 @@ import { draftsAnswer, dropDraft, openDraft, saveDraft } from './drafts.service.
 import * as drafts from './drafts.schema.ts';
 import { settingsOf } from '../people/settings.ts';
 import { holidayRegions, holidaysFrom } from './holidays.ts';
+import * as lanes from './lanes.schema.ts';
+import { lanesAnswer, moveSteps, reachAnswer } from './lanes.service.ts';
 import { planCsv } from './plan-csv.ts';
 import { planAnswer } from './plan-page.service.ts';
 import type { PlanQuestion } from './planner-job.ts';
@@ -69,6 +71,17 @@ export function planningRoutes(server: Server, pages: KeptAnswers): Router {
     // A question is heavy: it is asked of what is there.
     if ((await rowsOf(server.store, 'pieces', { id: pieceId })).length === 0) throw notFound('piece');
     await ask(response, { ask: 'why', pieceId }, ticket);
+  });
+  routes.get('/plan/lanes', (request, response) => {
+    const { from, to } = check(lanes.lanes, request.query);
+    return pages.send(request, response, () => lanesAnswer(server, from, to), `${from} ${to}`);
+  });
+  routes.get('/plan/reach', async (request, response) => {
+    response.json(await reachAnswer(server.store, check(lanes.reach, request.query).steps));
+  });
+  routes.post('/plan/moves', may('pin step'), async (request, response) => {
+    const body = check(lanes.move, request.body);
+    await answerWrite(server, request, response, (ctx) => moveSteps(ctx, body));
   });
   routes.get('/drafts', (request, response) => pages.send(request, response, () => draftsAnswer(server.store)));
   routes.get('/drafts/:id/outcome', async (request, response) => {

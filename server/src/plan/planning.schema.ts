@@ -86,6 +86,10 @@ const numbers = part<NonNullable<SaveSettings['numbers']>>({
   pourMetalHands: whole(LIMITS.pourHands).required(),
   pourShellHands: whole(LIMITS.pourHands).required(),
   crewBeforeMinutes: whole(LIMITS.fireMinutes).required(),
+  pitPlaces: whole(LIMITS.pitPlaces).required(),
+  preheatMinutes: whole(LIMITS.fireMinutes).required(),
+  frozenDays: whole(LIMITS.workingDays).required(),
+  decisionDays: whole(LIMITS.workingDays).required(),
   typed: typed(),
 });
 

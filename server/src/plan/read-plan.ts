@@ -1,4 +1,4 @@
-import type { Dates, Id, Instant, Likely, PlanNote, PlanStand, PlannedPiece } from '@kalvet/core';
+import type { Dates, HandsWeeks, Id, Instant, Likely, PlanNote, PlanStand, PlannedPiece } from '@kalvet/core';
 import { Op } from 'sequelize';
 import { rowsOf } from '../db/rows.ts';
 import type { Store } from '../write/store.ts';
@@ -10,6 +10,8 @@ export interface CurrentPlan {
   readonly pieces: ReadonlyMap<Id, PlannedPiece>;
   /** When each order is ready, with its chances. */
   readonly orders: ReadonlyMap<Id, Likely>;
+  /** How much work there is for each room's hands by week; none in plans from before it was worked out. */
+  readonly weeks: readonly HandsWeeks[];
 }
 
 interface Kept {
@@ -17,6 +19,14 @@ interface Kept {
   readonly notes: readonly PlanNote[];
   readonly pieces: ReadonlyMap<Id, PlannedPiece>;
   readonly orders: ReadonlyMap<Id, Likely>;
+  readonly weeks: readonly HandsWeeks[];
+}
+
+interface KeptRow {
+  readonly notes: PlanNote[];
+  readonly pieces: PlannedPiece[];
+  readonly orders: [Id, Likely][] | null;
+  readonly weeks: HandsWeeks[] | null;
 }
 
 /** A plan never changes, so the last one read is kept with its store. */
@@ -52,6 +62,7 @@ export async function currentPlan(store: Store): Promise<CurrentPlan> {
     },
     pieces: kept?.pieces ?? new Map(),
     orders: kept?.orders ?? new Map(),
+    weeks: kept?.weeks ?? [],
   };
 }
 
@@ -77,16 +88,13 @@ const changesSince = ({ models }: Store, basis: number): Promise<number> =>
 async function readKept(store: Store, id: Id): Promise<Kept> {
   const found = known.get(store);
   if (found?.id === id) return found;
-  const [row] = await rowsOf<{ notes: PlanNote[]; pieces: PlannedPiece[]; orders: [Id, Likely][] | null }>(
-    store,
-    'plans',
-    { id },
-  );
+  const [row] = await rowsOf<KeptRow>(store, 'plans', { id });
   const kept = {
     id,
     notes: row?.notes ?? [],
     pieces: new Map((row?.pieces ?? []).map((piece) => [piece.pieceId, piece])),
     orders: new Map(row?.orders ?? []),
+    weeks: row?.weeks ?? [],
   };
   known.set(store, kept);
   return kept;

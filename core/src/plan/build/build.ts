@@ -8,7 +8,7 @@ import { linksOf } from '../../route/links.ts';
 import { openPouringOf } from '../../route/shop-index.ts';
 import { kg } from '../../units/quantity.ts';
 import { say } from '../../units/words.ts';
-import { DAY_MIN, PLANNED_AHEAD_MINUTES } from '../../units/instant.ts';
+import { PLANNED_AHEAD_MINUTES } from '../../units/instant.ts';
 import { longestOpen } from '../openings.ts';
 import type { PlanCalendar, PlanJob, PlanLink, PlanProblem, PlanResource, PlanTask } from '../problem.ts';
 import { LAST_MINUTE } from '../problem.ts';
@@ -20,6 +20,8 @@ import { inParts } from './parts.ts';
 import type { BuiltPlan, PlanSnapshot } from './snapshot.ts';
 import { AWAY, AWAY_JOB, withStaffing } from './staffing.ts';
 import { wearOf } from './wear.ts';
+import { undecidedOf } from './undecided.ts';
+import { endOfWorkingDays } from './working-days.ts';
 import { DONE_BEFORE, URGENT_JOB, mouldJob, mouldResource, treeJob } from './snapshot.ts';
 import { MouldTurns, dueMinute, heldUntil, jobOf, plannedSteps, pourKgOf, taskOf } from './tasks.ts';
 
@@ -60,6 +62,12 @@ export function buildProblem(snapshot: PlanSnapshot): BuiltPlan {
     else if (isClosed(link.from) && link.from.endedAt !== null)
       followDone(snapshot, link, now, { tasks, links, before, urgent, notes });
   }
+  const undecided = undecidedOf(snapshot, now);
+  for (const id of undecided.steps) {
+    const task = tasks.get(id);
+    if (task && task.fixedStart === undefined)
+      tasks.set(id, { ...task, earliest: Math.max(task.earliest ?? 0, undecided.decided) });
+  }
   const wear = wearOf(snapshot, tasks, now);
   for (const task of wear.tasks) tasks.set(task.id, task);
   for (const step of steps) {
@@ -99,6 +107,7 @@ export function buildProblem(snapshot: PlanSnapshot): BuiltPlan {
     notes: [...notes, ...settled.notes],
     left: kept.left,
     wear: wear.links,
+    undecided,
   };
 }
 
@@ -108,13 +117,15 @@ export function buildProblem(snapshot: PlanSnapshot): BuiltPlan {
  */
 const MOVE_COST = 0.00001;
 
-/** What the plan in use says of the tasks that are still to be done; today's work stays where it can. */
-function previousOf({ previous = [] }: PlanSnapshot, { tasks }: PlanProblem): Pick<PlanProblem, 'previous'> {
+/** What the plan in use says of the tasks that are still to be done; the next days' work stays where it can. */
+function previousOf(snapshot: PlanSnapshot, { tasks }: PlanProblem): Pick<PlanProblem, 'previous'> {
   const open = new Set(tasks.flatMap(({ id, fixedStart }) => (fixedStart === undefined ? [id] : [])));
-  const starts = previous
+  const starts = (snapshot.previous ?? [])
     .filter(({ stepId, start }) => open.has(stepId) && Math.abs(start) <= LAST_MINUTE)
     .map(({ stepId, start, load }) => ({ id: stepId, start, ...(load === null ? {} : { load }) }));
-  return starts.length === 0 ? {} : { previous: { starts, weight: MOVE_COST, frozen: DAY_MIN } };
+  return starts.length === 0
+    ? {}
+    : { previous: { starts, weight: MOVE_COST, frozen: endOfWorkingDays(snapshot, snapshot.settings.frozenDays) } };
 }
 
 /** A step's task with when it may start: now where it runs, at its pin or its heat's hour, else not before now. */
@@ -237,9 +248,15 @@ function resourcesOf({ resources, settings, index }: PlanSnapshot, tasks: readon
   return [
     ...resources.map(({ id, kind, count, calendarId, setupMinutes }): PlanResource => {
       if (kind === 'people') return { id, capacity: count, calendar: calendarId };
-      const [capacity, loadCost] =
-        kind === 'kiln' ? [settings.kilnPlaces, KILN_LOAD_COST] : [settings.crucibleUsableKg, HEAT_COST];
-      return { id, capacity, calendar: calendarId, batch: { machines: count, setup: setupMinutes, loadCost } };
+      const batch = { machines: count, setup: setupMinutes };
+      return kind === 'kiln'
+        ? { id, capacity: settings.kilnPlaces, calendar: calendarId, batch: { ...batch, loadCost: KILN_LOAD_COST } }
+        : {
+            id,
+            capacity: settings.crucibleUsableKg,
+            calendar: calendarId,
+            batch: { ...batch, loadCost: HEAT_COST, maxTasks: settings.pitPlaces },
+          };
     }),
     ...index.shop.moulds
       .map(({ id }) => mouldResource(id))

@@ -74,23 +74,53 @@ function asking(problem: PlanProblem, snapshot: PlanSnapshot, { tended, crew, li
   const tending = tended && hours && !hours.always ? tendingHours(hours.id, problem.calendars) : undefined;
   const burnout = lit ? peopleOf('burnout') : undefined;
   const isKiln = new Set(resources.filter(({ kind }) => kind === 'kiln').map(({ id }) => id));
+  return withPreheat(
+    {
+      ...problem,
+      calendars: tending ? [...problem.calendars, tending] : problem.calendars,
+      resources: problem.resources.map((each) => {
+        const own = resources.find(({ id }) => id === each.id);
+        return own?.kind === 'crucible'
+          ? furnace(each, problem, snapshot, tending, crew ? [metalShop, peopleOf('shell')] : [])
+          : each;
+      }),
+      tasks: burnout
+        ? problem.tasks.map((task) =>
+            task.needs.some(({ resource }) => isKiln.has(resource))
+              ? // Nobody is kept from other work while it burns, but somebody is in the room when it is lit.
+                { ...task, needs: [...task.needs, { resource: burnout.id, units: 0 }] }
+              : task,
+          )
+        : problem.tasks,
+    },
+    snapshot,
+  );
+}
+
+/** Kilns in use, for a load or for a soak. No resource of the shop: nobody asks for it by name. */
+const KILNS_IN_USE = 'kilns in use';
+/** What a heat takes of a kiln: so little that all heats of a day soak together, and so much that no load fits beside. */
+const SOAK_UNITS = 1 / 16;
+
+/** A kiln in which shells soak before a heat fires no load meanwhile. */
+function withPreheat(problem: PlanProblem, { settings, resources }: PlanSnapshot): PlanProblem {
+  const kilns = resources.filter(({ kind, id }) => kind === 'kiln' && problem.resources.some((each) => each.id === id));
+  if (settings.preheatMinutes === 0 || kilns.length === 0) return problem;
+  const crucibles = new Set(resources.filter(({ kind }) => kind === 'crucible').map(({ id }) => id));
+  const isKiln = new Set(kilns.map(({ id }) => id));
+  const holding = (each: PlanResource, units: number, before: number): PlanResource => ({
+    ...each,
+    batch: { ...each.batch, needs: [...(each.batch?.needs ?? []), { resource: KILNS_IN_USE, units, before }] },
+  });
   return {
     ...problem,
-    calendars: tending ? [...problem.calendars, tending] : problem.calendars,
-    resources: problem.resources.map((each) => {
-      const own = resources.find(({ id }) => id === each.id);
-      return own?.kind === 'crucible'
-        ? furnace(each, problem, snapshot, tending, crew ? [metalShop, peopleOf('shell')] : [])
-        : each;
-    }),
-    tasks: burnout
-      ? problem.tasks.map((task) =>
-          task.needs.some(({ resource }) => isKiln.has(resource))
-            ? // Nobody is kept from other work while it burns, but somebody is in the room when it is lit.
-              { ...task, needs: [...task.needs, { resource: burnout.id, units: 0 }] }
-            : task,
-        )
-      : problem.tasks,
+    resources: [
+      ...problem.resources.map((each) => {
+        if (isKiln.has(each.id)) return holding(each, 1, 0);
+        return crucibles.has(each.id) ? holding(each, SOAK_UNITS, settings.preheatMinutes) : each;
+      }),
+      { id: KILNS_IN_USE, capacity: kilns.reduce((sum, { count }) => sum + count, 0) },
+    ],
   };
 }
 

@@ -10,6 +10,7 @@ import { stepIdOf } from './parts.ts';
 import type { PlanSnapshot } from './snapshot.ts';
 import { DONE_BEFORE } from './snapshot.ts';
 import { AWAY } from './staffing.ts';
+import type { Undecided } from './undecided.ts';
 import { REMAKE, wearNotes } from './wear.ts';
 
 /** A shop's plan: when each open step starts and ends, in minutes, and what could not be kept. */
@@ -23,8 +24,14 @@ export interface ShopPlan {
     readonly load: string | null;
     /** Starts of the further parts of work that is laid down for other work and taken up again; null where it is in one. */
     readonly parts: readonly number[] | null;
+    /** Ends of all its parts but the last. */
+    readonly partEnds: readonly number[] | null;
+    /** The room's hands, the kiln or the furnace that it is planned on; null where it needs none. */
+    readonly resourceId: Id | null;
   }[];
   readonly notes: readonly PlanNote[];
+  /** What rests on decisions that nobody has taken yet. */
+  readonly undecided: Undecided;
 }
 
 /** A message as people read it: steps by their names. */
@@ -78,12 +85,23 @@ export function planShop(snapshot: PlanSnapshot, options: PlanOptions = {}): Sho
       ...(feasible ? notKept(leftOut, schedule, { label, carrier }) : []),
       ...(feasible ? wearNotes(snapshot, schedule, built.wear) : []),
     ],
-    steps: stepsOf(schedule),
+    undecided: built.undecided,
+    steps: stepsOf(schedule, resourcesOf(problem, snapshot)),
   };
 }
 
+/** What each task takes of the shop's resources: whose work it is, or which fire's. */
+function resourcesOf({ tasks }: PlanProblem, { resources }: PlanSnapshot): Map<Id, Id> {
+  const own = new Set(resources.map(({ id }) => id));
+  const taken = tasks.map(({ id, needs }) => {
+    const need = needs.find(({ resource, units = 1 }) => own.has(resource) && units > 0);
+    return [id, need?.resource] as const;
+  });
+  return new Map(taken.flatMap(([id, resource]) => (resource === undefined ? [] : [[id, resource]])));
+}
+
 /** Steps from the begin of their first part to the end of their last. */
-function stepsOf({ tasks }: Schedule): ShopPlan['steps'] {
+function stepsOf({ tasks }: Schedule, on: ReadonlyMap<Id, Id>): ShopPlan['steps'] {
   const steps = new Map<Id, ShopPlan['steps'][number]>();
   for (const { id, start, end, load } of tasks) {
     if ([DONE_BEFORE, REMAKE, AWAY].some((other) => id.startsWith(other))) continue;
@@ -96,6 +114,8 @@ function stepsOf({ tasks }: Schedule): ShopPlan['steps'] {
       end,
       load: load ?? null,
       parts: known ? [...(known.parts ?? []), start] : null,
+      partEnds: known ? [...(known.partEnds ?? []), known.end] : null,
+      resourceId: on.get(stepId) ?? null,
     });
   }
   return [...steps.values()];

@@ -5,6 +5,7 @@ import type { StepKindCode } from '../../records/step.ts';
 import type { ShopIndex } from '../../route/shop-index.ts';
 import type { Learned } from '../../shop/learned-hours.ts';
 import type { Day, Instant } from '../../units/instant.ts';
+import type { Undecided } from './undecided.ts';
 import type { PlanLink, PlanProblem } from '../problem.ts';
 
 /** What a plan is made from: the records as they are, and how the shop's clock counts. */
@@ -40,6 +41,8 @@ export interface BuiltPlan {
   readonly left: readonly PlanLink[];
   /** Which pulls wait for a mould that is not there yet, because one wears out. */
   readonly wear: readonly PlanLink[];
+  /** What is planned on the assumption that somebody decides in time. */
+  readonly undecided: Undecided;
 }
 
 /** Ids of what is in a problem but no step of the shop. */

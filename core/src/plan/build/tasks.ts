@@ -35,7 +35,10 @@ export function plannedSteps({ index, startDay }: Pick<PlanSnapshot, 'index' | '
     if (!isOpen(step) || step.carrier === 'load' || step.carrier === 'heat') return false;
     if (step.carrier === 'mould') return index.mould.get(step.carrierId)?.state !== 'retired';
     const pieces = piecesOfStep(index, step);
-    return pieces.length > 0 && !pieces.every((id) => gone.has(id));
+    // Green coats of a piece on hold go on to the seal coat where the hold says so.
+    const goesOn = ({ state, holdShells }: Piece) =>
+      index.kind(step).coat === true && state === 'hold' && holdShells === 'on';
+    return pieces.length > 0 && !pieces.every((id) => gone.has(id) && !goesOn(index.piece.get(id)!));
   });
 }
 
@@ -94,7 +97,10 @@ export function jobOf(index: ShopIndex, step: Step): string {
 /** Until when every piece that a step works on is on hold; -1 where one is not. */
 export function heldUntil({ index, startDay }: PlanSnapshot, step: Step): number {
   const pieces = piecesOfStep(index, step).map((id) => index.piece.get(id)!);
-  if (pieces.length === 0 || pieces.some(({ state, holdUntil }) => state !== 'hold' || !holdUntil)) return -1;
+  const isCoat = index.kind(step).coat === true;
+  const goesOn = ({ state, holdUntil, holdShells }: Piece) =>
+    state !== 'hold' || !holdUntil || (isCoat && holdShells === 'on');
+  if (pieces.length === 0 || pieces.some(goesOn)) return -1;
   return Math.min(...pieces.map(({ holdUntil }) => (dayNumber(holdUntil!)! - dayNumber(startDay)!) * DAY_MIN));
 }
 

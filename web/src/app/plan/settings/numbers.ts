@@ -40,6 +40,17 @@ export const NUMBER_GROUPS: readonly {
       { key: 'pourMetalHands', label: 'Hands of the metal shop', unit: '', decimals: 0 },
       { key: 'pourShellHands', label: 'Hands of the shell room', unit: '', decimals: 0 },
       { key: 'crewBeforeMinutes', label: 'Called before the pour', unit: 'min', decimals: 0 },
+      { key: 'pitPlaces', label: 'Trees in the pit at a heat', unit: '', decimals: 0 },
+      { key: 'preheatMinutes', label: 'Preheated in the kiln (0: not there)', unit: 'min', decimals: 0 },
+    ],
+  },
+  {
+    title: 'Dates',
+    about:
+      'What was told for the next days stays as long as it can. What nobody has decided yet is planned from when a decision can be expected.',
+    numbers: [
+      { key: 'frozenDays', label: 'Working days that stay as told', unit: '', decimals: 0 },
+      { key: 'decisionDays', label: 'Working days a decision takes', unit: '', decimals: 0 },
     ],
   },
   {

@@ -1,0 +1,177 @@
+// Rules of a shop's plan on shops so small that the answer is known.
+import { DEFAULT_RESOURCES } from '../../records/plan.ts';
+import { DEFAULT_SETTINGS } from '../../records/settings.ts';
+import type { Shop } from '../../records/shop.ts';
+import { applyOps, update } from '../../records/shop.ts';
+import { isOpen } from '../../records/step.ts';
+import { indexShop } from '../../shop/index-shop.ts';
+import { pinSteps } from '../../shop/pin-step.ts';
+import { inWords } from '../../units/words.ts';
+import { doingBy } from '../../testing/doing.ts';
+import { MIDNIGHT, snapshot } from '../../testing/plan-snapshot.ts';
+import { START, counter, openStep, play, playThrough, smallShop } from '../../testing/play.ts';
+import { addMinutes, fromMs } from '../../units/instant.ts';
+import { planShop } from './shop-plan.ts';
+import { reachOf } from './reach.ts';
+import { endOfWorkingDays, workingDaysAfter } from './working-days.ts';
+
+const DAY = 1440;
+const at = (minute: number) => fromMs(MIDNIGHT + minute * 60_000);
+
+/** The first open step of each carrier of a kind. */
+const stepsOf = (shop: Shop, kind: string) => shop.steps.filter((step) => step.kind === kind && isOpen(step));
+
+function planned(shop: Shop, now = START, rest: Parameters<typeof snapshot>[2] = {}) {
+  const plan = planShop(snapshot(shop, now, rest));
+  expect(plan.schedule.status).withContext(JSON.stringify(plan.schedule.messages)).toBe('feasible');
+  return { ...plan, of: (stepId: string) => plan.steps.find((step) => step.stepId === stepId)! };
+}
+
+describe('working days', () => {
+  const hours = snapshot(smallShop({}, counter()));
+
+  it('are those on which some room is open: the shell room works on Saturday, nobody on Sunday', () => {
+    // Today is Monday, minute 0 its 00:00.
+    expect([0, 1, 2, 6, 7].map((count) => endOfWorkingDays(hours, count))).toEqual([0, DAY, 2 * DAY, 6 * DAY, 8 * DAY]);
+    const closed = { ...hours, calendars: hours.calendars.map((each) => ({ ...each, closed: ['2027-03-02'] })) };
+    expect(endOfWorkingDays(closed, 2)).toBe(3 * DAY);
+  });
+
+  it('a decision is expected at the same hour of the next one; from a Sunday of the one after Monday', () => {
+    expect(workingDaysAfter(hours, 600, 1)).toBe(DAY + 600);
+    expect(workingDaysAfter(hours, 5 * DAY + 600, 1)).toBe(7 * DAY + 600);
+    expect(workingDaysAfter(hours, 6 * DAY + 600, 1)).toBe(8 * DAY);
+    expect(workingDaysAfter(hours, 600, 0)).toBe(600);
+  });
+});
+
+describe('what is undecided', () => {
+  it('is planned from when a decision can be expected, and its piece says that its dates assume it', () => {
+    const newId = counter();
+    const shop = smallShop({ pieces: 2 }, newId);
+    const before = playThrough(shop, ['make-mould', 'pull'], newId);
+    const chase = openStep(before, 'chase-wax');
+    // Twice the wax that was planned: outside its band, mend or leave it.
+    const thick = play(before, chase, newId, { at: addMinutes(START, 10 * DAY), readings: { waxKg: 1.5 } });
+    const now = addMinutes(START, 10 * DAY + 60);
+    const minute = 10 * DAY + 540;
+    const join = stepsOf(thick, 'join-tree').find((step) =>
+      thick.treeCasts.some(({ treeId, castId }) => treeId === step.carrierId && castId === chase.carrierId),
+    )!;
+    const next = (decisionDays: number) => planned(thick, now, { settings: { ...DEFAULT_SETTINGS, decisionDays } });
+    // Thursday 09:00 and one working day.
+    expect(next(1).of(join.id).start).toBe(minute + DAY);
+    expect(next(0).of(join.id).start).toBe(minute);
+    const [first, second] = thick.pieces;
+    expect([first!, second!].map(({ id }) => next(1).undecided.pieces.has(id))).toEqual([true, false]);
+  });
+});
+
+describe('fires that share what there is', () => {
+  it('a heat takes as many trees as the pit has places for', () => {
+    const shop = smallShop({ pieces: 3 }, counter());
+    const loads = (pitPlaces: number) => {
+      const plan = planned(shop, START, { settings: { ...DEFAULT_SETTINGS, pitPlaces } });
+      const heats = new Map<string, number>();
+      for (const { id } of stepsOf(shop, 'pour')) heats.set(plan.of(id).load!, (heats.get(plan.of(id).load!) ?? 0) + 1);
+      return Math.max(...heats.values());
+    };
+    // Two trees of some 8 kg are ready for one pour day, and go into one crucible of 120 kg.
+    expect([loads(12), loads(1)]).toEqual([2, 1]);
+  });
+
+  it('nothing is fired in a kiln while shells soak in it, and heats of one day soak together', () => {
+    const newId = counter();
+    const shop = smallShop({ pieces: 4 }, newId);
+    const small = { ...DEFAULT_SETTINGS, pitPlaces: 1, kilnPlaces: 1 };
+    const overlaps = (preheatMinutes: number) => {
+      const plan = planned(shop, START, { settings: { ...small, preheatMinutes } });
+      const fires = stepsOf(shop, 'fire').map(({ id }) => plan.of(id));
+      const pours = stepsOf(shop, 'pour').map(({ id }) => plan.of(id));
+      const soaks = pours.map(({ start, end }) => [start - 150, end] as const);
+      return {
+        both: fires.filter((fire) => soaks.some(([from, to]) => fire.start < to && fire.end > from)).length,
+        days: new Set(pours.map(({ start }) => Math.floor(start / DAY))).size,
+      };
+    };
+    expect(overlaps(150).both).toBe(0);
+    // Four heats of one tree: a day of soaking is no reason to pour them on four days.
+    expect(overlaps(150).days).toBeLessThan(4);
+  });
+
+  it('with a second kiln it fires beside the soak', () => {
+    const two = DEFAULT_RESOURCES.map((each) => (each.kind === 'kiln' ? { ...each, count: 2 } : each));
+    const shop = smallShop({ pieces: 2 }, counter());
+    const { problem } = planned(shop, START, { resources: two });
+    const inUse = problem.resources.find(({ id }) => id === 'kilns in use')!;
+    expect(inUse.capacity).toBe(2);
+  });
+});
+
+describe('a hold of shells half dipped', () => {
+  it('dips on to the seal coat where the hold says so, and nothing else', () => {
+    const newId = counter();
+    const shop = playThrough(smallShop({}, newId), ['make-mould', 'pull', 'chase-wax', 'join-tree', 'coat'], newId);
+    const last = shop.steps.filter(({ kind, state }) => kind === 'coat' && state === 'done').at(-1)!;
+    const now = addMinutes(last.endedAt!, 60);
+    const held = (holdShells: 'on' | 'stop') =>
+      planned(
+        applyOps(shop, [
+          update('pieces', shop.pieces[0]!.id, { state: 'hold', holdReason: 'x', holdUntil: null, holdShells }),
+        ]),
+        now,
+      ).steps.map(({ stepId }) => shop.steps.find(({ id }) => id === stepId)!.kind);
+    expect(held('stop')).toEqual([]);
+    expect(new Set(held('on'))).toEqual(new Set(['coat']));
+  });
+});
+
+describe('moving what is planned', () => {
+  const newId = counter();
+  const shop = playThrough(smallShop({ pieces: 2 }, newId), ['make-mould'], newId);
+  const index = indexShop(shop);
+  const made = shop.steps.find(({ kind }) => kind === 'make-mould')!;
+  const now = addMinutes(made.endedAt!, 60);
+
+  it('says what it cannot begin before, and by when it ends so that nothing behind it moves', () => {
+    const plan = planned(shop, now);
+    const dates = new Map(
+      plan.steps.map(({ stepId, start, end }) => [stepId, { startsAt: at(start), endsAt: at(end) }]),
+    );
+    const [pull] = stepsOf(shop, 'pull');
+    const chase = stepsOf(shop, 'chase-wax').find(({ carrierId }) => carrierId === pull!.carrierId)!;
+    const reach = reachOf(index, [pull!], dates);
+    // Rubber cures for a day; an hour in the mould passes before the wax is chased.
+    expect(reach.notBefore).toEqual({ at: addMinutes(made.endedAt!, DAY), because: jasmine.anything() });
+    expect(inWords(reach.notBefore!.because)).toMatch(/^Make mould · .* and its wait$/);
+    expect(reach.endBy!.at).toBe(addMinutes(dates.get(chase.id)!.startsAt, -60));
+    // A chased wax is joined within thirty days.
+    const join = stepsOf(shop, 'join-tree')[0]!;
+    expect(reachOf(index, [join], dates).tooOldAt).not.toBeNull();
+  });
+
+  it('pins several together or none of them', () => {
+    const [one, other] = stepsOf(shop, 'pull');
+    const later = { kind: 'at' as const, at: addMinutes(now, 3 * DAY) };
+    const act = pinSteps(
+      index,
+      [
+        { step: one!, pin: later },
+        { step: other!, pin: later },
+      ],
+      doingBy(newId, { now }),
+    );
+    expect(act.ops.length).toBe(2);
+    expect(inWords(act.tell(index).event.text)).toContain('of 2 together: pinned at');
+    const past = { kind: 'at' as const, at: addMinutes(now, -DAY) };
+    const refused = pinSteps(
+      index,
+      [
+        { step: one!, pin: later },
+        { step: other!, pin: past },
+      ],
+      doingBy(newId, { now }),
+    );
+    expect([refused.ops.length, refused.fields]).toEqual([0, { at: 'lies behind us' }]);
+  });
+});
