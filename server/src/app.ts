@@ -19,6 +19,7 @@ import { ownSessionRoutes, sessionRoutes } from './people/session.routes.ts';
 import { settingsOf } from './people/settings.ts';
 import { identify } from './people/who.ts';
 import { daysAround } from './plan/open-days.ts';
+import { feedRoutes, openFeedRoutes } from './plan/feed.routes.ts';
 import { planningRoutes } from './plan/planning.routes.ts';
 import { heatRoutes } from './pour/heat.routes.ts';
 import { coatRoutes } from './shell/coats.routes.ts';
@@ -79,6 +80,7 @@ export function createApp(options: AppOptions): { app: Express; live: LiveStream
     ratesByPerson(rates),
     sessionRoutes(options, { openid, demo: (request) => isDemoHere(options, request) }),
   );
+  app.use('/api', openFeedRoutes(options));
   app.use('/api', guardReads, ownSessionRoutes(options));
   app.get('/api/shop', async (_request, response) => {
     const settings = await settingsOf(options.store);
@@ -104,6 +106,7 @@ export function createApp(options: AppOptions): { app: Express; live: LiveStream
     heatRoutes(options, pages),
     findRoutes(options),
     planningRoutes(options, pages),
+    feedRoutes(options),
     orderRoutes(options, pages),
     chasingRoutes(options),
     coatRoutes(options, pages),

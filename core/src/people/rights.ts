@@ -55,6 +55,8 @@ export const MAY_DO: Readonly<Record<Right, readonly Role[]>> = {
   'keep draft': PLANNERS,
   'take draft': MANAGER,
   'drop draft': PLANNERS,
+  'renew address': STAFF,
+  'save visit': OFFICE,
   'see audit': MANAGER,
   'see people': MANAGER,
   'reset password': MANAGER,
@@ -108,6 +110,7 @@ export const MAY_READ: Readonly<Record<PageRead, readonly Role[]>> = {
   backups: MANAGER,
   people: MANAGER,
   audit: MANAGER,
+  feeds: STAFF,
   drafts: PLANNERS,
 };
 

@@ -3,6 +3,7 @@ import type { Day, Instant } from '../units/instant.ts';
 import type { Id } from './common.ts';
 import type { PlannedLoad, PlanStand } from './plan.ts';
 import type { Question } from './question.ts';
+import type { VisitLine } from './feed.ts';
 import type { HeatLine } from './pour-page.ts';
 import type { NextStep } from './route.ts';
 
@@ -49,4 +50,6 @@ export interface DayAnswer {
   readonly timetable: readonly FireTime[];
   readonly heats: readonly HeatLine[];
   readonly loads: readonly PlannedLoad[];
+  /** Guests of that day. */
+  readonly visits: readonly VisitLine[];
 }

@@ -58,6 +58,8 @@ export const VERBS = [
   'keep draft',
   'take draft',
   'drop draft',
+  'renew address',
+  'save visit',
 ] as const;
 export type Verb = (typeof VERBS)[number];
 

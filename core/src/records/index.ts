@@ -31,6 +31,7 @@ export * from './pour-writes.ts';
 export * from './pour.ts';
 export * from './readings.ts';
 export * from './expectation.ts';
+export * from './feed.ts';
 export * from './fire-records.ts';
 export * from './question.ts';
 export * from './refusal.ts';

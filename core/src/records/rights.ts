@@ -76,5 +76,6 @@ export const PAGES_READ = [
   'people',
   'audit',
   'drafts',
+  'feeds',
 ] as const;
 export type PageRead = (typeof PAGES_READ)[number];

@@ -492,4 +492,30 @@ export const MIGRATIONS: readonly Migration[] = [
       'ALTER TABLE plan ADD COLUMN IF NOT EXISTS weeks JSON NULL',
     ],
   },
+  {
+    name: '0017-feeds',
+    statements: [
+      // Addresses at which calendars of a room, a person and the pour days are read without signing in.
+      table(
+        'feed',
+        'subject VARCHAR(60) NOT NULL',
+        'secret VARCHAR(60) CHARACTER SET ascii COLLATE ascii_bin NOT NULL',
+        `madeAt ${INSTANT} NOT NULL`,
+        version,
+        'UNIQUE KEY (subject)',
+        'UNIQUE KEY (secret)',
+      ),
+      // Guests in the foundry.
+      table(
+        'visit',
+        'day DATE NOT NULL',
+        '`from` VARCHAR(5) NOT NULL',
+        '`to` VARCHAR(5) NOT NULL',
+        'who VARCHAR(120) NOT NULL',
+        'note VARCHAR(500) NOT NULL',
+        version,
+        'KEY (day)',
+      ),
+    ],
+  },
 ];

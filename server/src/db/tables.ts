@@ -298,6 +298,14 @@ const RECORDS = {
     belongsTo: { resourceId: 'resources' },
     fields: { ...v, resourceId: 'id', more: 'int', from: 'day', to: 'day', why: 'text' },
   },
+  feeds: {
+    table: 'feed',
+    fields: { ...v, subject: 'text', secret: 'text', madeAt: 'instant' },
+  },
+  visits: {
+    table: 'visit',
+    fields: { ...v, day: 'day', from: 'text', to: 'text', who: 'text', note: 'text' },
+  },
   drafts: {
     table: 'draft',
     belongsTo: { personId: 'people' },

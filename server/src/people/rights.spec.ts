@@ -12,6 +12,7 @@ import { pageOf } from './rights.ts';
 /** What answers whoever has not signed in: signing in itself, and whether Kalvet is well. */
 const OPEN: ReadonlySet<string> = new Set([
   'get /api/health',
+  'get /api/feed/:secret',
   'get /api/session',
   'post /api/set-up',
   'post /api/session',

@@ -13,6 +13,7 @@ import type { PlannedUntil } from './later-today.ts';
 import { laterToday, plannedUntil } from './later-today.ts';
 import { plannedLoads } from './plan-page.service.ts';
 import { plannedDates } from './read-plan.ts';
+import { visitLines } from './visits.ts';
 import { timetable } from './timetable.ts';
 
 /** Loads and heats this far ahead are on the timetable. */
@@ -76,6 +77,7 @@ export async function daySheet(server: Server, asked?: string): Promise<DayAnswe
     timetable: timetable(shop.heats, loads, settings),
     heats: shop.heats,
     loads,
+    visits: await visitLines(store, day.toISODate()!, day.toISODate()!),
   };
 }
 

@@ -9,4 +9,6 @@ export const IDLE_VERBS: readonly Verb[] = [
   'save client',
   'keep draft',
   'drop draft',
+  'renew address',
+  'save visit',
 ];

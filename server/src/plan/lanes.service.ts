@@ -2,7 +2,6 @@ import type {
   Day,
   Heat,
   Id,
-  Instant,
   Lane,
   LaneBar,
   LanesAnswer,
@@ -17,13 +16,12 @@ import type {
   Step,
 } from '@kalvet/core';
 import * as core from '@kalvet/core';
-import { addDays, carrierLabel, daysBetween, kindOf, listUnder, piecesOfStep, stepName } from '@kalvet/core';
+import { carrierLabel, daysBetween, kindOf, listUnder, piecesOfStep, stepName } from '@kalvet/core';
 import { Op } from 'sequelize';
 import { changeNumber } from '../live/changes.ts';
 import { settingsOf } from '../people/settings.ts';
 import { rowsOf } from '../db/rows.ts';
 import type { Server } from '../http/request.ts';
-import { labelled } from '../shop/labelled.ts';
 import { loadShop } from '../shop/load.ts';
 import { lockCarriers } from '../shop/locked.ts';
 import { perform } from '../shop/perform.ts';
@@ -33,26 +31,12 @@ import { worksOf } from '../shop/works-of.ts';
 import type { Context } from '../write/context.ts';
 import { invalid, notFound } from '../write/problem.ts';
 import type { Store } from '../write/store.ts';
+import type { PlannedWork } from './planned-work.ts';
+import { plannedWork } from './planned-work.ts';
 import { currentPlan, plannedDates } from './read-plan.ts';
-import { WallClock } from './wall-clock.ts';
 
 /** Single steps are shown for so many days at most: nobody could tell more apart. */
 export const MOST_LANE_DAYS = 42;
-
-interface Planned {
-  readonly stepId: Id;
-  readonly startsAt: Instant;
-  readonly endsAt: Instant;
-  readonly load_: string | null;
-  readonly parts: readonly Instant[] | null;
-  readonly partEnds: readonly Instant[] | null;
-  readonly resourceId: Id;
-}
-
-/** A step with where the plan has it. */
-interface OnLane extends Planned {
-  readonly step: Step;
-}
 
 /** What is planned on the hands of each room and on each fire, from one day to another, both included. */
 export async function lanesAnswer({ store, now }: Server, from: Day, to: Day): Promise<LanesAnswer> {
@@ -62,26 +46,12 @@ export async function lanesAnswer({ store, now }: Server, from: Day, to: Day): P
   const settings = await settingsOf(store);
   const { planId } = (await currentPlan(store)).stand;
   const resources = await rowsOf<Resource>(store, 'resources', {});
-  const planned = planId === null ? [] : await plannedBetween(store, planId, windowOf(now(), settings, from, to));
-  const steps = new Map(
-    (await rowsOf<Step>(store, 'steps', { id: planned.map(({ stepId }) => stepId) })).map((step) => [step.id, step]),
-  );
-  const onLanes = planned.flatMap((each): OnLane[] => {
-    const step = steps.get(each.stepId);
-    return step && core.isOpen(step) ? [{ ...each, step }] : [];
-  });
-  const idsOf = (carrier: Step['carrier']) =>
-    onLanes.filter(({ step }) => step.carrier === carrier).map(({ step }) => step.carrierId);
-  const index = await labelled(store, {
-    casts: idsOf('cast'),
-    trees: idsOf('tree'),
-    pieces: idsOf('piece'),
-    moulds: idsOf('mould'),
-    steps: onLanes.map(({ step }) => step),
-  });
+  const { work, index } = await plannedWork(store, planId, { now: now(), settings, from, to });
   const trees = await stored<TreeStored>(store, 'tree');
-  const set = await setUp(store, idsOf('tree'));
-  const barOf = (name: string, members: readonly OnLane[]) => laneBar(index, name, members, { trees, set, settings });
+  const treeIds = work.filter(({ step }) => step.carrier === 'tree').map(({ step }) => step.carrierId);
+  const set = await setUp(store, treeIds);
+  const barOf = (name: string, members: readonly PlannedWork[]) =>
+    laneBar(index, name, members, { trees, set, settings });
   return {
     change,
     from,
@@ -89,8 +59,8 @@ export async function lanesAnswer({ store, now }: Server, from: Day, to: Day): P
     lanes: resources
       .sort((a, b) => a.id.localeCompare(b.id))
       .map(({ id, name, kind, room, count }): Lane => {
-        const bars = new Map<string, OnLane[]>();
-        for (const each of onLanes)
+        const bars = new Map<string, PlannedWork[]>();
+        for (const each of work)
           if (each.resourceId === id)
             listUnder(bars, kind === 'people' ? each.stepId : (each.load_ ?? each.stepId), each);
         return {
@@ -103,23 +73,6 @@ export async function lanesAnswer({ store, now }: Server, from: Day, to: Day): P
         };
       }),
   };
-}
-
-/** From the first minute of a day to the last of another, by the shop's clock. */
-function windowOf(now: Instant, { timeZone }: ShopSettings, from: Day, to: Day): [Instant, Instant] {
-  const clock = new WallClock(now, timeZone);
-  const at = (day: Day) => clock.instantOf(daysBetween(clock.startDay, day) * core.DAY_MIN);
-  return [at(from), at(addDays(to, 1))];
-}
-
-async function plannedBetween(store: Store, planId: Id, [from, to]: [Instant, Instant]): Promise<Planned[]> {
-  const rows = await rowsOf<Planned>(store, 'plannedSteps', {
-    planId,
-    resourceId: { [Op.ne]: null },
-    startsAt: { [Op.lt]: to },
-    endsAt: { [Op.gt]: from },
-  });
-  return rows.sort((a, b) => a.startsAt.localeCompare(b.startsAt) || a.stepId.localeCompare(b.stepId));
 }
 
 /** Trees that are in a heat or load that somebody has set up: its hour is set there. */
@@ -147,8 +100,13 @@ interface Known {
   readonly settings: ShopSettings;
 }
 
-function laneBar(index: ShopIndex, name: string, members: readonly OnLane[], { trees, set, settings }: Known): LaneBar {
-  const [{ step, startsAt, endsAt, parts, partEnds }] = members as [OnLane];
+function laneBar(
+  index: ShopIndex,
+  name: string,
+  members: readonly PlannedWork[],
+  { trees, set, settings }: Known,
+): LaneBar {
+  const [{ step, startsAt, endsAt, parts, partEnds }] = members as [PlannedWork];
   const { through } = kindOf(step.kind);
   const starts = [startsAt, ...(parts ?? [])];
   const ends = [...(partEnds ?? []), endsAt];
