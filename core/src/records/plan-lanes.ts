@@ -2,7 +2,7 @@ import type { Day, Instant } from '../units/instant.ts';
 import type { Text } from '../units/words.ts';
 import type { Id, Room } from './common.ts';
 import type { ResourceKind } from './plan.ts';
-import type { PinKind } from './step.ts';
+import type { PinKind, StepKindCode } from './step.ts';
 
 /** A step, or a load with all its steps, on the hands or the fire that it is planned on. */
 export interface LaneBar {
@@ -13,6 +13,7 @@ export interface LaneBar {
     readonly pinKind: PinKind | null;
     readonly pinAt: Instant | null;
   }[];
+  readonly kind: StepKindCode;
   /** What is done, and to what. */
   readonly what: string;
   readonly on: string;
@@ -33,6 +34,8 @@ export interface Lane {
   readonly kind: ResourceKind;
   readonly room: Room;
   readonly count: number;
+  /** When there is somebody at work, or it may be lit; null for always. */
+  readonly open: readonly (readonly [from: Instant, to: Instant])[] | null;
   readonly bars: readonly LaneBar[];
 }
 

@@ -1,7 +1,9 @@
 import type {
+  Calendar,
   Day,
   Heat,
   Id,
+  Instant,
   Lane,
   LaneBar,
   LanesAnswer,
@@ -31,9 +33,11 @@ import { worksOf } from '../shop/works-of.ts';
 import type { Context } from '../write/context.ts';
 import { invalid, notFound } from '../write/problem.ts';
 import type { Store } from '../write/store.ts';
+import { openHours } from './open-days.ts';
 import type { PlannedWork } from './planned-work.ts';
 import { plannedWork } from './planned-work.ts';
 import { currentPlan, plannedDates } from './read-plan.ts';
+import { WallClock } from './wall-clock.ts';
 
 /** Single steps are shown for so many days at most: nobody could tell more apart. */
 export const MOST_LANE_DAYS = 42;
@@ -50,6 +54,7 @@ export async function lanesAnswer({ store, now }: Server, from: Day, to: Day): P
   const trees = await stored<TreeStored>(store, 'tree');
   const treeIds = work.filter(({ step }) => step.carrier === 'tree').map(({ step }) => step.carrierId);
   const set = await setUp(store, treeIds);
+  const hoursOf = hoursByCalendar(await rowsOf<Calendar>(store, 'calendars', {}), { now: now(), settings, from, to });
   const barOf = (name: string, members: readonly PlannedWork[]) =>
     laneBar(index, name, members, { trees, set, settings });
   return {
@@ -58,7 +63,7 @@ export async function lanesAnswer({ store, now }: Server, from: Day, to: Day): P
     to,
     lanes: resources
       .sort((a, b) => a.id.localeCompare(b.id))
-      .map(({ id, name, kind, room, count }): Lane => {
+      .map(({ id, name, kind, room, count, calendarId }): Lane => {
         const bars = new Map<string, PlannedWork[]>();
         for (const each of work)
           if (each.resourceId === id)
@@ -69,10 +74,37 @@ export async function lanesAnswer({ store, now }: Server, from: Day, to: Day): P
           kind,
           room,
           count,
+          open: hoursOf.get(calendarId) ?? null,
           bars: [...bars].map(([name, members]) => barOf(name, members)),
         };
       }),
   };
+}
+
+/** When each calendar that is not always open is open, by its id. */
+function hoursByCalendar(
+  calendars: readonly Calendar[],
+  {
+    now,
+    settings,
+    from,
+    to,
+  }: { readonly now: Instant; readonly settings: ShopSettings; readonly from: Day; readonly to: Day },
+): Map<Id, [Instant, Instant][]> {
+  const clock = new WallClock(now, settings.timeZone);
+  const at = (day: Day, time: string) =>
+    clock.instantOf(daysBetween(clock.startDay, day) * core.DAY_MIN + core.minuteOfDay(time)!);
+  return new Map(
+    calendars
+      .filter(({ always }) => !always)
+      .map((calendar) => [
+        calendar.id,
+        openHours(calendar, from, to).map((each): [Instant, Instant] => [
+          at(each.day, each.from),
+          at(each.day, each.to),
+        ]),
+      ]),
+  );
 }
 
 /** Trees that are in a heat or load that somebody has set up: its hour is set there. */
@@ -115,6 +147,7 @@ function laneBar(
   return {
     name,
     steps: members.map(({ step: { id, version, pinKind, pinAt } }) => ({ id, version, pinKind, pinAt })),
+    kind: step.kind,
     what: stepName(index, step),
     on: members.map((each) => carrierLabel(index, each.step)).join(', '),
     pieceIds: [...new Set(members.flatMap((each) => piecesOfStep(index, each.step)))],

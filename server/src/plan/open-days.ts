@@ -15,6 +15,19 @@ export function openDays(calendar: Calendar, from: Day, to: Day): Day[] {
   return days;
 }
 
+/** The hours of a calendar on the days from one to another, both included, in order. */
+export function openHours(calendar: Calendar, from: Day, to: Day): { day: Day; from: string; to: string }[] {
+  return openDays(calendar, from, to).flatMap((day) => {
+    const weekly = calendar.closed.includes(day)
+      ? []
+      : calendar.weekly.filter((window) => window.day === weekday(dayNumber(day)!));
+    const extra = calendar.extra.filter(({ date }) => date === day);
+    return [...weekly, ...extra]
+      .map((window) => ({ day, from: window.from, to: window.to }))
+      .sort((a, b) => a.from.localeCompare(b.from));
+  });
+}
+
 /** The days on which metal can be poured. */
 export async function pourDays(store: Store, from: Day, to: Day): Promise<Day[]> {
   const [crucible] = await rowsOf<Resource>(store, 'resources', { kind: 'crucible' });

@@ -64,6 +64,20 @@ export const PAGES: readonly Page[] = [
     load: () => import('./plan/plan/plan.page').then((m) => m.PlanPage),
   },
   {
+    path: 'plan/weeks',
+    under: 'plan',
+    name: 'Two weeks',
+    reads: 'plan',
+    load: () => import('./plan/weeks/weeks.page').then((m) => m.WeeksPage),
+  },
+  {
+    path: 'plan/out',
+    under: 'plan',
+    name: 'Calendars and files',
+    reads: 'feeds',
+    load: () => import('./plan/out/out.page').then((m) => m.OutPage),
+  },
+  {
     path: 'drafts',
     under: 'plan',
     name: 'What if',

@@ -15,7 +15,7 @@ import { LAST_MINUTE } from '../problem.ts';
 import { withFires } from './fires.ts';
 import { settleFixed } from './fixed.ts';
 import { dropImpossibleMaxima } from './maxima.ts';
-import { knockOutWithin } from './knock-out-within.ts';
+import { knockOutAfter, knockOutWithin } from './knock-out.ts';
 import { inParts } from './parts.ts';
 import type { BuiltPlan, PlanSnapshot } from './snapshot.ts';
 import { AWAY, AWAY_JOB, withStaffing } from './staffing.ts';
@@ -160,8 +160,10 @@ function linkBetween(snapshot: PlanSnapshot, { from, to, minLag, maxLag }: Link)
     kind.through === 'heat' && kind.waits
       ? kind.waits({ min: minLag, max: maxLag }, { ...site, metalKg: pourKgOf(snapshot, from.carrierId) }).min
       : minLag;
-  const least = Math.ceil(Math.max(minLag, cooling));
-  const most = kind.through === 'heat' ? knockOutWithin(snapshot, least) : maxLag;
+  const cooled = Math.ceil(Math.max(minLag, cooling));
+  const isPour = kind.through === 'heat';
+  const least = isPour ? Math.ceil(knockOutAfter(snapshot, cooled)) : cooled;
+  const most = isPour ? knockOutWithin(snapshot, cooled) : maxLag;
   return {
     from: from.id,
     to: to.id,
@@ -183,10 +185,11 @@ function followDone(snapshot: PlanSnapshot, { from, to, minLag, maxLag }: Link, 
   const { index } = snapshot;
   const end = Math.ceil(snapshot.minuteOf(from.endedAt!));
   const task = grown.tasks.get(to.id)!;
+  const least = index.kind(from).through === 'heat' ? knockOutAfter(snapshot, minLag) : minLag;
   if (task.fixedStart === undefined)
     grown.tasks.set(to.id, {
       ...task,
-      earliest: Math.min(LAST_MINUTE, Math.max(task.earliest ?? 0, end + Math.ceil(minLag))),
+      earliest: Math.min(LAST_MINUTE, Math.max(task.earliest ?? 0, end + Math.ceil(least))),
     });
   if (maxLag === null || to.state === 'running') return;
   if (end + maxLag < now) {

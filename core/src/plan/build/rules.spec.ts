@@ -99,6 +99,17 @@ describe('fires that share what there is', () => {
     expect(overlaps(150).days).toBeLessThan(4);
   });
 
+  it('what was poured on a Thursday is knocked out on Friday, never on the same afternoon', () => {
+    const shop = smallShop({ pieces: 3 }, counter());
+    const plan = planned(shop);
+    const poured = new Map(stepsOf(shop, 'pour').map(({ id, carrierId }) => [carrierId, plan.of(id)]));
+    for (const { id, carrierId } of stepsOf(shop, 'knock-out')) {
+      const pour = poured.get(carrierId)!;
+      // A tree of some 8 kg has cooled after four hours.
+      expect(Math.floor(plan.of(id).start / DAY) - Math.floor(pour.start / DAY)).toBe(1);
+    }
+  });
+
   it('with a second kiln it fires beside the soak', () => {
     const two = DEFAULT_RESOURCES.map((each) => (each.kind === 'kiln' ? { ...each, count: 2 } : each));
     const shop = smallShop({ pieces: 2 }, counter());

@@ -152,6 +152,8 @@ describe('the pour page', () => {
             alloyId: 'C87300',
             kg: 80,
             labels: ['T-c', 'T-d'],
+            full: 0.5,
+            holds: 120,
             treeIds: ['c', 'd'],
             melt: figure(80, 'min'),
             lightAt: '2027-03-04T07:40:00.000Z',

@@ -30,6 +30,7 @@ const answer = (rest: Partial<DayAnswer> = {}): DayAnswer => ({
   timetable: [],
   heats: [],
   loads: [],
+  visits: [],
   ...rest,
 });
 

@@ -10,6 +10,7 @@ const row = (rest: Partial<PlanRow> = {}): PlanRow => ({
   dueDate: null,
   finishesAt: null,
   likely: null,
+  assumes: null,
   lateDays: 0,
   moved: null,
   spans: [],

@@ -1,5 +1,5 @@
-import type { PlanAnswer, PlanRow, Room } from '@kalvet/core';
-import { ROOMS, wallMsOf } from '@kalvet/core';
+import type { Day, PlanAnswer, PlanRow, Room } from '@kalvet/core';
+import { ROOMS, daySpans, daysBetween, wallMsOf } from '@kalvet/core';
 
 const DAY_MS = 86_400_000;
 
@@ -20,10 +20,25 @@ export function axisOf(zone: string): Placed {
 export const dayBegins = (day: string): number => wallMsOf(`${day}T00:00:00.000Z`, 'utc');
 export const dayEnds = (day: string): number => dayBegins(day) + DAY_MS;
 
+/** A year can be looked at, whatever is planned. */
+const LEAST_DAYS = 365;
+
+/** Days that follow one another as one stripe; shorter spells than asked for are left out. */
+export const stripes = (days: readonly Day[], least: number): { readonly from: Day; readonly count: number }[] =>
+  daySpans(days)
+    .map(({ from, until }) => ({ from, count: daysBetween(from, until) + 1 }))
+    .filter(({ count }) => count >= least);
+
+/** Whether a row has what is looked for in its name, number or due date's words. */
+export const isFound = (text: string, ...words: readonly string[]): boolean => {
+  const asked = text.trim().toLowerCase();
+  return asked === '' || words.some((each) => each.toLowerCase().includes(asked));
+};
+
 /** From when to when the drawing reaches: a little before now to a little after the last end or due date. */
 export function reach({ now, rows }: Pick<PlanAnswer, 'now' | 'rows'>, at: Placed): [from: Date, to: Date] {
   const from = at(now) - 3 * DAY_MS;
-  let to = from + 28 * DAY_MS;
+  let to = from + LEAST_DAYS * DAY_MS;
   for (const { finishesAt, dueDate, likely } of rows) {
     if (likely) to = Math.max(to, at(likely.ninetyAt));
     if (finishesAt) to = Math.max(to, at(finishesAt));
@@ -85,6 +100,7 @@ export function rowWords(
   const out = row.finishesAt ? `out ${print.dayOf(row.finishesAt)}${chance}` : 'not planned';
   const due = row.dueDate ? `due ${print.day(row.dueDate)}` : 'no due date';
   const late = row.lateDays > 0 ? `, ${row.lateDays} ${row.lateDays === 1 ? 'day' : 'days'} late` : '';
+  const assumed = row.assumes ? ', if what is undecided is decided in time' : '';
   const moved = row.moved ? `, was out ${print.dayOf(row.moved.from)} in the plan of the day before` : '';
-  return `${row.title} ${row.mark}: ${out}, ${due}${late}${moved}`;
+  return `${row.title} ${row.mark}: ${out}${assumed}, ${due}${late}${moved}`;
 }

@@ -28,3 +28,19 @@ export function knockOutWithin({ calendars, resources }: PlanSnapshot, cooling: 
   });
   return lags.length === 0 ? null : Math.max(...lags);
 }
+
+/**
+ * Minutes after a pour before which its trees are not knocked out: they are left until the next working day. The latest hour of
+ * the metal shop on a pour day, counted from the first hour in which metal flows, is over on that day whenever it was poured.
+ * @param cooling minutes before it may be knocked out
+ */
+export function knockOutAfter({ calendars, resources }: PlanSnapshot, cooling: number): number {
+  const hoursOf = (kind: string, room: string) =>
+    calendars.find(({ id }) => id === resources.find((each) => each.kind === kind && each.room === room)?.calendarId);
+  const [pours, shop] = [hoursOf('crucible', 'pour'), hoursOf('people', 'chasing')];
+  if (!pours || !shop || pours.always || shop.always) return cooling;
+  const lags = pours.weekly.flatMap(({ day, from }) =>
+    shop.weekly.filter((each) => each.day === day).map(({ to }) => minuteOfDay(to)! - minuteOfDay(from)!),
+  );
+  return Math.max(cooling, ...lags);
+}
