@@ -1,10 +1,11 @@
-import { METRIC, addDays, dayIn, inWords, projections, shopReader } from '@kalvet/core';
+import { METRIC, addDays, dayIn, dayNumber, inWords, projections, shopReader, weekday } from '@kalvet/core';
 import type { Calendar, Id, Shop } from '@kalvet/core';
 import type { Transaction } from 'sequelize';
 import { rowsOf } from '../server/src/db/rows.ts';
 import type { AnyTable, TableName } from '../server/src/db/tables.ts';
 import { toRow } from '../server/src/db/tables.ts';
 import { holidaysFrom } from '../server/src/plan/holidays.ts';
+import { newId } from '../server/src/write/new-id.ts';
 import type { Store } from '../server/src/write/store.ts';
 import type { Memory, PlayedEvent } from './memory.ts';
 
@@ -57,6 +58,7 @@ export async function lay(store: Store, memory: Memory): Promise<void> {
       pairs(shop.pulls, 'pullId', 'castId', ({ castIds }) => castIds),
     );
     await closeOnHolidays(store, memory, transaction);
+    await put('visits', visits(memory));
     await putEvents(put, memory);
     const works = new Set(shop.works.map(({ id }) => id));
     await put('projections', projections(shop, works, memory.settings) as unknown as Row[]);
@@ -67,6 +69,18 @@ export async function lay(store: Store, memory: Memory): Promise<void> {
     ])
       await store.models.counters.update({ value }, { where: { name }, transaction });
   });
+}
+
+/** Guests in the weeks to come; the second visit is on a pour day. */
+function visits({ now, settings }: Memory): Row[] {
+  const today = dayIn(now, settings.timeZone);
+  // The first such weekday from a few days ahead on.
+  const ahead = (weekdayWanted: number, least: number) =>
+    addDays(today, least + ((weekdayWanted - weekday(dayNumber(today)! + least) + 7) % 7));
+  return [
+    { day: ahead(2, 3), from: '10:30', to: '11:30', who: 'Hollow Quay Gallery', note: 'looks at the Cockle Rakes' },
+    { day: ahead(4, 8), from: '13:30', to: '15:00', who: 'Marrowby College, 11 students', note: 'closed shoes' },
+  ].map((visit) => ({ ...visit, id: newId(), version: 1 }));
 }
 
 /** Marrowby lies in England: shut on its holidays, and between the years. A day that a heat is planned for stays a working day. */

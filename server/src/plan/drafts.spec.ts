@@ -17,6 +17,7 @@ import { checkSchedule, inWords, planProblem } from '@kalvet/core';
 import request from 'supertest';
 import { TestShop, workBody } from '../testing/shop.ts';
 import { compareProjections } from '../shop/project.ts';
+import { makePlan } from './make-plan.ts';
 import { newId } from '../write/new-id.ts';
 
 describe('drafts of a plan', () => {
@@ -89,7 +90,8 @@ describe('drafts of a plan', () => {
     expect(calendars.find(({ id: of }) => of === pourDays.id)!.closed).toEqual(['2027-03-18']);
     const held = (await shop.piece(pieceIds[2]!)).piece;
     expect([held.state, held.holdReason]).toEqual(['hold', 'Spring']);
-    await shop.plan();
+    // With the tries of a draft: more of them may find an hour or more.
+    await makePlan(shop.store, shop.now, { effort: 1 / 15 });
     const day = (instant: string | null | undefined) => instant?.slice(0, 10);
     const planned = await dates();
     for (const { pieceId, after } of drafted.pieces) expect(day(planned.get(pieceId))).toBe(day(after));

@@ -5,7 +5,7 @@ import { isOpen } from '../../records/step.ts';
 import { piecesOfStep } from '../../route/standing.ts';
 import type { HoldKind } from '../../records/why.ts';
 import type { Doing } from '../../shop/act.ts';
-import { DAY_MIN, addDays } from '../../units/instant.ts';
+import { DAY_MIN, addDays, daysBetween } from '../../units/instant.ts';
 import type { Text } from '../../units/words.ts';
 import { dayToOpen } from '../relief.ts';
 import type { ChainLink } from '../why.ts';
@@ -48,8 +48,9 @@ export interface WhyPiece {
 }
 
 /** Reliefs that are tried at most, those first that the chain waits for longest; and how many of them are told. */
-const MOST_TRIED = 6;
+const MOST_TRIED = 8;
 const MOST_TOLD = 3;
+const DAYS_TRIED = 2;
 /** Less than half a day is not worth asking anybody for. */
 const WORTH_MIN = DAY_MIN / 2;
 
@@ -76,6 +77,8 @@ export function whyPiece(snapshot: PlanSnapshot, pieceId: Id, doing: Doing): Why
         : [{ change, finish: ends.get(pieceId)!, sooner, lateAfter: countLate(tried, ends) }];
     })
     .sort((a, b) => b.sooner - a.sooner)
+    // Of two days for the same hours the better one is told.
+    .filter(({ change }, place, all) => all.findIndex((other) => isSameAsk(other.change, change)) === place)
     .slice(0, MOST_TOLD);
   return { finish, lateBefore: countLate(base), links: inSteps(base, chain, pieceId), reliefs };
 }
@@ -130,15 +133,22 @@ function proposals({ snapshot, plan }: PlannedShop, chain: readonly ChainLink[])
       if (change) add(waited, change);
     }
     for (const calendarId of closed >= DAY_MIN / 2 ? calendars : []) {
-      // Nobody can be asked to come today.
-      const from = Math.max(start - closed, tomorrow);
-      const date = from < start ? dayToOpen(plan.problem, calendarId, from, start) : undefined;
-      if (date !== undefined && snapshot.calendars.some(({ id }) => id === calendarId))
-        add(closed, { kind: 'open day', calendarId, date });
+      if (!snapshot.calendars.some(({ id }) => id === calendarId)) continue;
+      // Nobody can be asked to come today. On the first day its mates may not be ready yet: the next one is tried too.
+      let from = Math.max(start - closed, tomorrow);
+      for (let day = 0; day < DAYS_TRIED && from < start; day++) {
+        const date = dayToOpen(plan.problem, calendarId, from, start);
+        if (date === undefined) break;
+        add(day === 0 ? closed : 1, { kind: 'open day', calendarId, date });
+        from = (daysBetween(snapshot.startDay, date) + 1) * DAY_MIN;
+      }
     }
   }
   return [...waits.values()].sort((a, b) => b.wait - a.wait).map(({ change }) => change);
 }
+
+const isSameAsk = (one: DraftChange, other: DraftChange): boolean =>
+  one === other || (one.kind === 'open day' && other.kind === 'open day' && one.calendarId === other.calendarId);
 
 /** Hands that are wanted twice are wanted from the first day to the last. */
 function widest(one: DraftChange | undefined, other: DraftChange): DraftChange {

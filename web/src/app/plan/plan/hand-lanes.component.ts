@@ -77,10 +77,12 @@ export class HandLanes {
     const most = addDays(monday, MOST_DAYS - 1);
     return { from: monday, to: sunday > most ? most : sunday };
   });
-  private readonly page = pageData<LanesAnswer>(() => {
+  private readonly path = computed(() => {
     const { from, to } = this.asked() ?? { from: this.shop.today(), to: this.shop.today() };
     return `/plan/lanes?from=${from}&to=${to}`;
   });
+  private lastRead = '';
+  private readonly page = pageData<LanesAnswer>(() => (this.lastRead = this.path()));
   protected readonly wrong = this.page.wrong;
   protected readonly isFar = computed(() => this.asked() === undefined);
   private readonly at = computed(() => this.axis.at());
@@ -172,12 +174,11 @@ export class HandLanes {
   protected readonly isHard = computed(() => this.moving.breaks().some(({ isHard }) => isHard));
 
   constructor() {
-    let before = '';
+    // The first reading is the page's own.
     effect(() => {
-      const asked = JSON.stringify(this.asked());
+      const path = this.path();
       untracked(() => {
-        if (before !== '' && asked !== before) this.page.read();
-        before = asked;
+        if (this.lastRead !== '' && path !== this.lastRead) this.page.read();
       });
     });
     // The plan was made anew: what was chosen is where it is now.
