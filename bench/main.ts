@@ -2,6 +2,7 @@
 import { mkdirSync, writeFileSync } from 'node:fs';
 import { cpus } from 'node:os';
 import { join } from 'node:path';
+import { calibration } from './calibration.ts';
 import { fill } from './fill.ts';
 import { line } from './measure.ts';
 import type { Line } from './measure.ts';
@@ -14,7 +15,7 @@ import { screens } from './screens.ts';
 import type { Served } from './serve.ts';
 import { serve, untilPlanned } from './serve.ts';
 
-const PARTS = ['mesh', 'plan', 'requests', 'record', 'screens', 'pages'] as const;
+const PARTS = ['mesh', 'plan', 'calibration', 'requests', 'record', 'screens', 'pages'] as const;
 /** Only where it is asked for by name: half an hour. */
 const LONG = 'plan-long';
 type Part = (typeof PARTS)[number] | typeof LONG;
@@ -41,8 +42,9 @@ async function part(name: string, work: () => Promise<Line[]>): Promise<void> {
 
 if (wants('mesh')) await part('mesh', mesh);
 if (wants('plan')) await part('plan', plan);
+if (wants('calibration')) await part('calibration', calibration);
 if (wants(LONG)) await part('plan, long', planLong);
-if (PARTS.slice(2).some(wants)) {
+if (PARTS.slice(3).some(wants)) {
   let served: Served | undefined;
   try {
     await part('fill', async () => {

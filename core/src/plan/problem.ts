@@ -95,6 +95,8 @@ export interface PlanTask {
   readonly spread?: number;
   /** In what share of all cases what it works on is lost by it, and its chain begins anew. For promises only. */
   readonly loss?: number;
+  /** Minutes that were spent on it before the plan, and would be again were it lost. For promises only. */
+  readonly redo?: number;
 }
 
 /** `start(to) ≥ end(from) + minLag` and `start(to) ≤ end(from) + maxLag`; lags are elapsed minutes. */

@@ -80,9 +80,12 @@ export function promiseDates(problem: PlanProblem, schedule: Schedule, options: 
   };
 }
 
-/** The finish that so great a share of the runs kept; of sorted ones. */
+/**
+ * The finish that so great a share of further runs would keep: of n sorted ones the k-th is kept by k of n + 1 (an order statistic's
+ * expected coverage).
+ */
 const quantile = (sorted: Float64Array, share: number): number =>
-  Math.round(sorted[Math.min(sorted.length - 1, Math.ceil(share * sorted.length) - 1)]!);
+  Math.round(sorted[Math.min(sorted.length - 1, Math.ceil(share * (sorted.length + 1)) - 1)]!);
 
 /**
  * Several jobs as one that is finished with the last of them. Their own nine-in-ten dates do not say that: of two that each

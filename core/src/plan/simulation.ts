@@ -154,13 +154,20 @@ export class Simulation {
 
   /** How much longer what hangs on a task waits when what it worked on is lost: as long as its chain took to get there. */
   private detours(): Float64Array {
-    return Float64Array.from(this.compiled.tasks, ({ place }) => {
-      if (this.loss[place] === 0) return 0;
-      let first = place;
-      for (let next: number | undefined = place; next !== undefined; next = this.madeFrom(first)) first = next;
-      return this.ends[place]! - this.starts[first]!;
-    });
+    return Float64Array.from(this.compiled.tasks, ({ place }) =>
+      this.loss[place] === 0 ? 0 : this.ends[place]! - this.starts[this.chainTo(place)[0]!]! + this.redo(place),
+    );
   }
+
+  /** The tasks that made what a task works on, the first first, itself last. */
+  protected chainTo(place: number): number[] {
+    const chain = [place];
+    for (let next = this.madeFrom(place); next !== undefined; next = this.madeFrom(next)) chain.unshift(next);
+    return chain;
+  }
+
+  /** Minutes that making again takes of what was done before the plan. */
+  protected redo = (place: number): number => this.compiled.problem.tasks[place]!.redo ?? 0;
 
   /**
    * The task that made what a task works on, as far as one thing is made of one thing; before the metal also of several,

@@ -153,6 +153,7 @@ const problemRule = object(
           room: id,
           spread: number(0, 10, { whole: false }),
           loss: number(0, MOST_LOST, { whole: false }),
+          redo: minutes,
         },
         ['id', 'job', 'duration', 'spans', 'needs'],
       ),

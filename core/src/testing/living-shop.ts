@@ -15,6 +15,7 @@ import { foundryProblem } from './foundry-problem.ts';
 
 const DAY = 1440;
 const WEEK = 7 * DAY;
+const USUAL_WEEKS = 6;
 const ROOMS: Readonly<Record<string, string>> = { kiln: 'burnout', crucible: 'pour' };
 
 /** A task as it turns out: how long it really takes, whether what it works on is lost by it, and when it was done. */
@@ -59,7 +60,10 @@ export function liveOn({ weeks, arrivals = 1, seed = 1, runs = 80, tries = 20 }:
     if (isMonday) {
       const { jobs } = promiseDates(problem, schedule, { runs, seed: day + 1, lived: true });
       for (const { id, planned, p50, p90 } of jobs)
-        if (fresh.has(id)) promised.set(id, { told: now + planned, even: now + p50, ninety: now + p90 });
+        if (fresh.has(id)) {
+          promised.set(id, { told: now + planned, even: now + p50, ninety: now + p90 });
+          shop.due.set(id, now + p90);
+        }
     }
     shop.live(problem, schedule, now, now + (day % 7 === 4 ? 3 : 1) * DAY);
   }
@@ -75,6 +79,8 @@ class LivingShop {
   private readonly lived = new Map<string, Lived>();
   private readonly links: PlanLink[] = [];
   private readonly release = new Map<string, number>();
+  /** What each piece was promised for. */
+  readonly due = new Map<string, number>();
   private told: readonly { readonly id: string; readonly start: number }[] = [];
   private made = 0;
 
@@ -122,8 +128,7 @@ class LivingShop {
     const earliest = new Map<string, number>();
     for (const { from, to, minLag = 0 } of this.links) {
       const before = this.lived.get(from)!;
-      if (ids.has(to) && !ids.has(from))
-        earliest.set(to, Math.max(earliest.get(to) ?? 0, before.end! + minLag - now));
+      if (ids.has(to) && !ids.has(from)) earliest.set(to, Math.max(earliest.get(to) ?? 0, before.end! + minLag - now));
     }
     const problem = (isStrict: boolean): PlanProblem => ({
       ...this.all,
@@ -131,7 +136,8 @@ class LivingShop {
       jobs: [...new Set(open.map(({ task }) => task.job))].map((id) => ({
         id,
         release: Math.max(0, this.release.get(id)! - now),
-        due: Math.max(0, this.release.get(id)! + 10 * WEEK - now),
+        // Due when it was promised for; what has just come in when such a piece usually is.
+        due: Math.max(0, (this.due.get(id) ?? this.release.get(id)! + USUAL_WEEKS * WEEK) - now),
       })),
       tasks: open.map(({ task, start }) => {
         if (start === undefined) return { ...task, earliest: earliest.get(task.id) ?? 0 };

@@ -30,7 +30,7 @@ export function inParts(
     // Each differs more than the whole, since some make up for others; by less than would keep the whole's spread, which would
     // make it longer on average.
     const spread = (task.spread ?? DEFAULT_SPREAD) * count ** 0.25;
-    const { fixedStart, loss, ...rest } = task;
+    const { fixedStart, loss, redo, ...rest } = task;
     const parts = Array.from({ length: count }, (_, i): PlanTask => ({
       ...rest,
       id: i === 0 ? task.id : `${task.id}${MARK}${i + 1}`,
@@ -38,6 +38,7 @@ export function inParts(
       spread,
       ...(i === 0 && fixedStart !== undefined ? { fixedStart } : {}),
       loss: i === count - 1 ? (loss ?? 0) : 0,
+      ...(i === count - 1 && redo !== undefined ? { redo } : {}),
     }));
     parts.slice(1).forEach(({ id }, i) => links.push({ from: parts[i]!.id, to: id }));
     // Of work that has begun the last parts are left.

@@ -4,7 +4,7 @@ import { isOpen } from '../../records/step.ts';
 import type { Piece } from '../../records/work.ts';
 import { mouldsFor } from '../../route/links.ts';
 import type { ShopIndex } from '../../route/shop-index.ts';
-import { pullOf } from '../../route/shop-index.ts';
+import { castsOfTree, currentCasts, pullOf, treeOfCast } from '../../route/shop-index.ts';
 import type { StepKind } from '../../route/step-kind.ts';
 import { piecesOfStep, roomOfStep } from '../../route/standing.ts';
 import { plannedMinutes } from '../../shop/learned-hours.ts';
@@ -12,6 +12,7 @@ import { treeFigures } from '../../shop/tree-figures.ts';
 import { DAY_MIN, PLANNED_AHEAD_MINUTES } from '../../units/instant.ts';
 import { dayNumber } from '../dates.ts';
 import type { Need, PlanTask } from '../problem.ts';
+import { LAST_MINUTE } from '../problem.ts';
 import { FIRST_PASS_YIELD } from '../simulation.ts';
 import type { PlanSnapshot } from './snapshot.ts';
 import { mouldJob, mouldResource, treeJob } from './snapshot.ts';
@@ -119,10 +120,35 @@ export function taskOf(snapshot: PlanSnapshot, step: Step, moulds: MouldTurns): 
     needs: needsOf(snapshot, step, moulds),
     room: roomOfStep(snapshot.index, step),
     loss: lossOf(snapshot.index.kind(step)),
+    ...redoOf(snapshot, step),
   };
 }
 
 /** In what share of all cases a step loses what it is done to: what its room does not bring through at the first try. */
 function lossOf({ risk }: StepKind): number {
   return risk === undefined ? 0 : Number((1 - FIRST_PASS_YIELD[risk]!).toFixed(6));
+}
+
+/** The casts that are lost with what a step is done to: made of one cast alone, a piece is lost with it. */
+function castsLost({ index }: PlanSnapshot, { carrier, carrierId }: Step): readonly Id[] {
+  if (carrier === 'cast') return [carrierId];
+  if (carrier === 'tree') return castsOfTree(index, carrierId).map(({ id }) => id);
+  const piece = index.piece.get(carrierId);
+  const casts = piece ? currentCasts(index, piece) : [];
+  return casts.length === 1 ? casts.map(({ id }) => id) : [];
+}
+
+/** What was done of it so far, from the first record to the last, and would be done again were it lost by this step. */
+function redoOf(snapshot: PlanSnapshot, step: Step): { readonly redo?: number } {
+  const { index, minuteOf } = snapshot;
+  if (snapshot.index.kind(step).risk === undefined) return {};
+  const casts = castsLost(snapshot, step);
+  const carriers = new Set(casts.flatMap((id) => [id, treeOfCast(index, id)?.id ?? id]));
+  const times = [...carriers].flatMap((id) =>
+    (index.stepsOf.get(id) ?? []).flatMap(({ state, startedAt, endedAt }) =>
+      state === 'done' && endedAt !== null ? [minuteOf(startedAt ?? endedAt), minuteOf(endedAt)] : [],
+    ),
+  );
+  const redo = times.length === 0 ? 0 : Math.max(...times) - Math.min(...times);
+  return redo > 0 ? { redo: Math.min(redo, LAST_MINUTE) } : {};
 }
