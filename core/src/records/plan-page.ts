@@ -25,8 +25,6 @@ export interface PlanRow {
   readonly dueDate: Day | null;
   readonly finishesAt: Instant | null;
   readonly likely: Likely | null;
-  /** When the decision can be expected that its dates rest on; null where nothing of it is undecided. */
-  readonly assumes: Instant | null;
   readonly lateDays: number;
   /** Where the last plan of the day before had it, if on another day; and what happened to it since, where something did. */
   readonly moved: { readonly from: Instant; readonly because: Text | null } | null;

@@ -142,6 +142,8 @@ export interface PlanStand {
 export interface Likely {
   readonly evenAt: Instant;
   readonly ninetyAt: Instant;
+  /** By when what is undecided of it must be decided for that; absent where nothing is. */
+  readonly assumes?: Instant;
 }
 
 /** The work that a plan has for the hands of a room, week by week, in minutes of one pair of hands. */
@@ -165,8 +167,6 @@ export interface PlannedPiece {
   readonly lateDays: number;
   /** Absent in plans from before it was worked out. */
   readonly likely?: Likely;
-  /** When the decision can be expected that its dates rest on; absent where nothing of it is undecided. */
-  readonly assumes?: Instant;
 }
 
 /** A kiln load or heat of the plan. */

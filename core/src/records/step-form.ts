@@ -25,6 +25,17 @@ export interface Ghost {
   readonly from: Text;
 }
 
+/** How long a step is planned to take, in minutes of hands. */
+export interface Effort {
+  readonly planned: number;
+  /** By the size of the work. */
+  readonly bySize: number;
+  /** By how much the shop takes longer or shorter than that, from so many logged hours; null where none are. */
+  readonly learned: { readonly factor: number; readonly n: number } | null;
+  /** The shop has set a figure of its own, whatever the size. */
+  readonly isOwn: boolean;
+}
+
 /** One of a tray: what is its own. */
 export interface TrayLine {
   readonly stepId: Id;
@@ -79,6 +90,8 @@ export interface StepForm {
   readonly alloyId: string | null;
   /** The seam that a joining welds, m; null where it is not given. */
   readonly seamM: number | null;
+  /** How long it is planned to take, and how that comes about; null where its size says nothing of it. */
+  readonly effort: Effort | null;
   /** Clean returns of the alloy that are at hand, for the charge. */
   readonly returnsAtHandKg: number;
 }

@@ -1,3 +1,4 @@
+import type { Effort } from '../records/step-form.ts';
 import type { Step, StepKindCode } from '../records/step.ts';
 import type { ShopIndex } from '../route/shop-index.ts';
 import { median } from '../units/median.ts';
@@ -55,4 +56,16 @@ export function plannedMinutes(
   const minutes = minutesOf(index, step);
   if (index.shop.routeTimes?.[step.kind]?.minutes !== undefined) return minutes;
   return Math.round(minutes * (learned.get(step.kind)?.factor ?? 1));
+}
+
+/** How the planned minutes of a step come about; null where its size says nothing of them. */
+export function effortOf(index: ShopIndex, step: Step, learned: ReadonlyMap<StepKindCode, Learned>): Effort | null {
+  const bySize = index.kind(step).effort?.(sizeOf(index, step));
+  if (bySize === undefined || bySize === null) return null;
+  return {
+    planned: plannedMinutes(index, step, learned),
+    bySize: Math.round(bySize),
+    learned: learned.get(step.kind) ?? null,
+    isOwn: index.shop.routeTimes?.[step.kind]?.minutes !== undefined,
+  };
 }

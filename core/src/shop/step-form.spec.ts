@@ -18,8 +18,10 @@ const formOf = (shop: Shop, step: Step, last: LastSaid | null = null) =>
     returnsAtHandKg: 0,
     alsoTrees: [],
     last,
+    learned: LEARNED,
   });
 const MADE = ['make-mould'] as const;
+const LEARNED = new Map([['chase-metal', { factor: 1.5, n: 7 }]]);
 
 describe('the form of a step', () => {
   it('starts a pull with the one good mould, and asks where there is none or are two', () => {
@@ -89,5 +91,21 @@ describe('the form of a step', () => {
     expect([chase(shop).waxDensity, chase(beeswax).waxDensity]).toEqual([0.93, 0.96]);
     // The same wall over the same area takes more kilograms of the heavier wax.
     expect(chase(beeswax).expectedWaxKg! / chase(shop).expectedWaxKg!).toBeCloseTo(0.96 / 0.93, 9);
+  });
+
+  it('says how long it is planned for, by size and by what was logged, and the shop’s own figure before both', () => {
+    const shop = smallShop({}, counter());
+    const chase = openStep(shop, 'chase-metal');
+    // 0.16 m² × 15 h/m² are 144 min; 0.75 kg of wax × 8.54 are 6.4 kg: 1.5 h × kg^⅔ are 310 min, which is more.
+    expect(formOf(shop, chase).effort).toEqual({
+      planned: 465,
+      bySize: 310,
+      learned: { factor: 1.5, n: 7 },
+      isOwn: false,
+    });
+    const own = { ...shop, routeTimes: { 'chase-metal': { minutes: 600 } } };
+    expect(formOf(own, chase).effort).toEqual(jasmine.objectContaining({ planned: 600, bySize: 310, isOwn: true }));
+    // Whatever its size, a dip takes as long.
+    expect(formOf(shop, openStep(shop, 'coat')).effort).toBeNull();
   });
 });

@@ -5,7 +5,7 @@ import type { HeatAnswer } from '../records/pour-page.ts';
 import type { ReadingKind } from '../records/readings.ts';
 import type { Companion, Ghost, StepForm, TrayForm, TrayLine } from '../records/step-form.ts';
 import type { NextStep } from '../records/route.ts';
-import type { Step } from '../records/step.ts';
+import type { Step, StepKindCode } from '../records/step.ts';
 import type { Figure } from '../units/figure.ts';
 import { companions } from '../route/judge.ts';
 import { carrierLabel, castLabel, coatCount, stepName } from '../route/labels.ts';
@@ -23,6 +23,8 @@ import { plannedWax } from '../wax/planned-wax.ts';
 import { countingWeight, waxDensityOfCast } from './cast-weights.ts';
 import { mouldUse } from './decisions.ts';
 import { expectedOf } from './expected.ts';
+import type { Learned } from './learned-hours.ts';
+import { effortOf } from './learned-hours.ts';
 import { stepView } from './step-view.ts';
 import { treeFigures } from './tree-figures.ts';
 
@@ -36,6 +38,8 @@ export interface FormAround {
   readonly loads: readonly LoadAnswer[];
   readonly earlierWaxes: StepForm['earlierWaxes'];
   readonly returnsAtHandKg: number;
+  /** What the shop's logged hours say of each kind. */
+  readonly learned: ReadonlyMap<StepKindCode, Learned>;
   /** The step of the same kind that was recorded last, wherever. */
   readonly last: LastSaid | null;
   /** Trees of works that were not read, for the same kiln or crucible, as they are kept ready. */
@@ -91,6 +95,7 @@ export function stepForm(index: ShopIndex, step: Step, around: FormAround): Step
     earlierWaxes: kind.weighs === 'wax' ? around.earlierWaxes : [],
     alloyId: alloyOfStep(index, step),
     seamM: kind.joinsSection ? (index.section.get(step.sectionId ?? '')?.seamM ?? null) : null,
+    effort: effortOf(index, step, around.learned),
     returnsAtHandKg: kind.through === 'heat' ? around.returnsAtHandKg : 0,
   };
 }

@@ -56,9 +56,9 @@ const promiseRuns = (tasks: number, effort: number): number =>
 /** Planned steps in one statement. */
 const CHUNK = 1000;
 
-const likelyOf = (likely: ReadonlyMap<Id, Likely>, pieceId: Id): { likely?: Likely } => {
+const likelyOf = (likely: ReadonlyMap<Id, Likely>, pieceId: Id, assumes?: Instant): { likely?: Likely } => {
   const found = likely.get(pieceId);
-  return found ? { likely: found } : {};
+  return found ? { likely: assumes === undefined ? found : { ...found, assumes } } : {};
 };
 
 /** Pieces by the order that they are in: it is ready when its last one is. */
@@ -111,8 +111,7 @@ export async function makePlan(store: Store, now: Instant, { effort = 0 } = {}):
   const assumes = clock.instantOf(plan.undecided.decided);
   const dated = plannedPieces(plan, clock, pieces).map((piece) => ({
     ...piece,
-    ...likelyOf(likely, piece.pieceId),
-    ...(plan.undecided.pieces.has(piece.pieceId) ? { assumes } : {}),
+    ...likelyOf(likely, piece.pieceId, plan.undecided.pieces.has(piece.pieceId) ? assumes : undefined),
   }));
   const planId = newId(Date.parse(now));
   await keep(store, {

@@ -54,7 +54,6 @@ export async function planAnswer({ store, now }: Server): Promise<PlanAnswer> {
         dueDate: piece.dueDate,
         finishesAt: planned?.finishesAt ?? null,
         likely: planned?.likely ?? null,
-        assumes: planned?.assumes ?? null,
         lateDays: planned?.lateDays ?? 0,
         moved: moves.of.get(piece.id) ?? null,
         spans: spans.get(piece.id) ?? [],

@@ -6,7 +6,6 @@ import type {
   PlanningAnswer,
   Resource,
   KindTimes,
-  Learned,
   SaveCalendar,
   SaveResource,
   SaveSettings,
@@ -19,7 +18,7 @@ import { Op } from 'sequelize';
 import { claimSettings, keepSetting } from '../people/keep-settings.ts';
 import { settingsOf } from '../people/settings.ts';
 import { rowsOf } from '../db/rows.ts';
-import { fromRow } from '../db/tables.ts';
+import { learnedIn } from '../shop/learned.ts';
 import type { Context } from '../write/context.ts';
 import { invalid } from '../write/problem.ts';
 import type { Store } from '../write/store.ts';
@@ -30,12 +29,7 @@ export async function planning(store: Store, now: Instant): Promise<PlanningAnsw
   const today = dayIn(now, settings.timeZone);
   const calendars = await rowsOf<Calendar>(store, 'calendars', {});
   const resources = await rowsOf<Resource>(store, 'resources', {});
-  // The planner goes through all logged hours anyway; here a whole shop would be read for a line of text.
-  const [plan] = await store.models.plans.findAll({ where: { state: 'current' }, attributes: ['learned'], raw: true });
-  const { learned: found } = plan
-    ? fromRow<{ learned: [StepKindCode, Learned][] | null }>('plans', plan as never)
-    : { learned: null };
-  const learned = new Map(found ?? []);
+  const learned = await learnedIn(store);
   const [counter] = await rowsOf<{ value: number }>(store, 'counters', { name: 'settings' });
   return {
     settings,

@@ -19,6 +19,7 @@ import { people } from '../people/person-of.ts';
 import { settingsOf } from '../people/settings.ts';
 import { openHeats } from '../pour/heat-read.service.ts';
 import { returnsAtHand } from '../pour/returns.service.ts';
+import { learnedIn } from '../shop/learned.ts';
 import { GONE, loadShop, sharing } from '../shop/load.ts';
 import type { TreeStored } from '../shop/stored.ts';
 import { stored, treesIn } from '../shop/stored.ts';
@@ -103,6 +104,7 @@ async function formAround(
     alsoTrees,
     earlierWaxes,
     returnsAtHandKg,
+    learned: kind.effort ? await learnedIn(store) : new Map(),
     last,
   };
   return { index, around };

@@ -10,6 +10,7 @@ import {
   kindOf,
   outcomeOf,
   say,
+  spanInWords,
   waxDeviation,
   worstVerdict,
 } from '@kalvet/core';
@@ -71,6 +72,16 @@ export class RecordPanel {
     if (readyAt && readyAt > now) return `Can be done from ${this.shop.when(readyAt)}`;
     if (tooOldAt && tooOldAt < now) return `Too old since ${this.shop.when(tooOldAt)}`;
     return tooOldAt ? `Ready; too old from ${this.shop.when(tooOldAt)}` : '';
+  });
+  /** How long it is planned for: by the size of the work, and by what the shop has logged of such work. */
+  protected readonly effortSays = computed(() => {
+    const { effort } = this.form();
+    if (!effort) return '';
+    const { planned, bySize, learned, isOwn } = effort;
+    if (isOwn) return `Planned for ${spanInWords(planned)}, the shop’s own figure; by its size ${spanInWords(bySize)}.`;
+    if (!learned) return `Planned for ${spanInWords(planned)}, by its size; none such is logged yet.`;
+    const records = learned.n === 1 ? 'one record' : `${learned.n} records`;
+    return `Planned for ${spanInWords(planned)}: by its size ${spanInWords(bySize)}, × ${learned.factor.toFixed(2)} from ${records} of the shop.`;
   });
   /** A loss costs weeks: what it does to the dates is shown before it is taken. */
   protected readonly loses = computed(() => this.chosen()?.effect === 'lost');

@@ -13,8 +13,9 @@ export class LikelyText {
   readonly likely = input.required<Likely>();
   protected readonly words = computed(() => {
     const [even, ninety] = [this.shop.dayOf(this.likely().evenAt), this.shop.dayOf(this.likely().ninetyAt)];
-    return even === ninety
-      ? `nine chances in ten on ${even}`
-      : `leaves about ${even}; nine chances in ten by ${ninety}`;
+    const dates =
+      even === ninety ? `nine chances in ten on ${even}` : `leaves about ${even}; nine chances in ten by ${ninety}`;
+    const { assumes } = this.likely();
+    return assumes ? `${dates}, if it is decided by ${this.shop.when(assumes)}` : dates;
   });
 }

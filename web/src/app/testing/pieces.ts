@@ -166,6 +166,7 @@ export const stepForm = (step: Partial<StepView>, rest: Partial<StepForm> = {}):
   earlierWaxes: [],
   alloyId: 'C87300',
   seamM: null,
+  effort: null,
   returnsAtHandKg: 0,
   ...rest,
 });

@@ -30,7 +30,6 @@ const row = (rest: Partial<PlanRow> = {}): PlanRow => ({
   dueDate: '2027-03-05',
   finishesAt: '2027-03-05T08:00:00.000Z',
   likely: null,
-  assumes: null,
   lateDays: 0,
   moved: null,
   spans: [],

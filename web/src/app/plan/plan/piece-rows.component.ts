@@ -47,13 +47,13 @@ const ROW_PX = 26;
                 @for (bar of each.bars; track bar.room) {
                   <rect
                     class="bar"
-                    [class.assumed]="each.row.assumes !== null"
+                    [class.assumed]="each.assumed"
                     [attr.x]="bar.x"
                     y="7"
                     [attr.width]="bar.width"
                     height="12"
                     [style.fill]="colour(bar.room)"
-                    [style.stroke]="each.row.assumes === null ? null : colour(bar.room)">
+                    [style.stroke]="each.assumed ? colour(bar.room) : null">
                     <title>{{ bar.title }}</title>
                   </rect>
                 }
@@ -123,7 +123,8 @@ export class PieceRows {
             width: Math.max(2, x(at(end)) - x(at(start))),
             title: `${ROOM_NAMES[room]}: ${this.shop.planned(start)} to ${this.shop.planned(end)}`,
           })),
-        asked: row.assumes && row.spans[0] ? x(at(row.spans[0][1])) : null,
+        assumed: row.likely?.assumes !== undefined,
+        asked: row.likely?.assumes && row.spans[0] ? x(at(row.spans[0][1])) : null,
         due: row.dueDate ? x(dayEnds(row.dueDate)) : null,
         end: row.finishesAt ? x(at(row.finishesAt)) : null,
         was: row.moved ? x(at(row.moved.from)) : null,

@@ -10,7 +10,6 @@ const row = (rest: Partial<PlanRow> = {}): PlanRow => ({
   dueDate: null,
   finishesAt: null,
   likely: null,
-  assumes: null,
   lateDays: 0,
   moved: null,
   spans: [],

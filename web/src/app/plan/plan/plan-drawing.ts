@@ -100,7 +100,7 @@ export function rowWords(
   const out = row.finishesAt ? `out ${print.dayOf(row.finishesAt)}${chance}` : 'not planned';
   const due = row.dueDate ? `due ${print.day(row.dueDate)}` : 'no due date';
   const late = row.lateDays > 0 ? `, ${row.lateDays} ${row.lateDays === 1 ? 'day' : 'days'} late` : '';
-  const assumed = row.assumes ? ', if what is undecided is decided in time' : '';
+  const assumed = row.likely?.assumes ? ', if what is undecided is decided in time' : '';
   const moved = row.moved ? `, was out ${print.dayOf(row.moved.from)} in the plan of the day before` : '';
   return `${row.title} ${row.mark}: ${out}${assumed}, ${due}${late}${moved}`;
 }
