@@ -19,6 +19,7 @@ const HOURS = num('hours', 'Hours', 'h', [0.1, 500, 1], { ofEach: true });
 /** A section is aligned, tacked and welded to the piece. Cut off again, it is inspected anew before it is joined. */
 export const joinSection = stepKind({
   code: 'join-section',
+  skill: 'weld',
   room: 'chasing',
   name: 'Join',
   carrier: 'piece',

@@ -4,6 +4,7 @@ import { stepKind } from '../route/step-kind.ts';
 /** Defects are welded up; the casting is looked at again after it. */
 export const weld = stepKind({
   code: 'weld',
+  skill: 'weld',
   room: 'chasing',
   name: 'Weld defects',
   carrier: 'cast',

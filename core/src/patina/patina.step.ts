@@ -6,6 +6,7 @@ import { HOUR_MIN } from '../units/instant.ts';
 /** Chemicals on clean metal, coat by coat; not before what was cut out is back. */
 export const patina = stepKind({
   code: 'patina',
+  skill: 'patina',
   room: 'patina',
   name: 'Patina',
   carrier: 'piece',

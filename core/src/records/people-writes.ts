@@ -2,7 +2,7 @@ import type { Units } from '../units/system.ts';
 import type { Instant } from '../units/instant.ts';
 import type { Id, Room } from './common.ts';
 import type { How } from './how.ts';
-import type { Person } from './people.ts';
+import type { Person, Skill } from './people.ts';
 import type { Gate, Role } from './rights.ts';
 
 export interface AddPerson {
@@ -12,6 +12,7 @@ export interface AddPerson {
   readonly roles: readonly Role[];
   readonly rooms: readonly Room[];
   readonly gates: readonly Gate[];
+  readonly skills?: readonly Skill[] | undefined;
 }
 
 /** What somebody is called, is and may; their units they change themselves. */
@@ -22,6 +23,7 @@ export interface ChangePerson {
   readonly roles?: readonly Role[] | undefined;
   readonly rooms?: readonly Room[] | undefined;
   readonly gates?: readonly Gate[] | undefined;
+  readonly skills?: readonly Skill[] | undefined;
   readonly active?: boolean | undefined;
   readonly units?: Units | undefined;
 }

@@ -41,6 +41,8 @@ export interface Staffing {
   readonly to: Day;
   /** Who, or why. */
   readonly why: string;
+  /** Who is off, where it is somebody by name: they are missed in their skills too. */
+  readonly personId?: Id | null;
   readonly version: number;
 }
 

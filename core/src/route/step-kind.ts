@@ -1,6 +1,7 @@
 import type { CautionCode } from '../records/cautions.ts';
 import type { Carrier, Id, Room } from '../records/common.ts';
 import type { Expectation } from '../records/expectation.ts';
+import type { Skill } from '../records/people.ts';
 import type { ReadingDef } from '../records/readings.ts';
 import type { Gate } from '../records/rights.ts';
 import type { AnswerDef } from '../records/question.ts';
@@ -115,6 +116,8 @@ export interface StepKind {
   readonly through?: 'load' | 'heat';
   /** Hands-on minutes. */
   readonly minutes: number;
+  /** Done only by those who can, where the shop has said who that is. */
+  readonly skill?: Skill;
   readonly spans: 'pausing' | 'unbroken' | 'through';
   /** Elapsed minutes before what follows may begin. */
   readonly minWait: number;

@@ -518,4 +518,12 @@ export const MIGRATIONS: readonly Migration[] = [
       ),
     ],
   },
+  {
+    name: '0018-skills',
+    statements: [
+      // What only some can do, and who is off by name.
+      'ALTER TABLE person ADD COLUMN IF NOT EXISTS skills JSON NULL',
+      `ALTER TABLE staffing ADD COLUMN IF NOT EXISTS personId ${ID} NULL`,
+    ],
+  },
 ];

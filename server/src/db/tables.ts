@@ -31,6 +31,7 @@ const RECORDS = {
       roles: 'json',
       rooms: 'json',
       gates: 'json',
+      skills: 'json',
       active: 'bool',
       units: 'json',
     },
@@ -296,7 +297,7 @@ const RECORDS = {
   staffing: {
     table: 'staffing',
     belongsTo: { resourceId: 'resources' },
-    fields: { ...v, resourceId: 'id', more: 'int', from: 'day', to: 'day', why: 'text' },
+    fields: { ...v, resourceId: 'id', personId: 'id', more: 'int', from: 'day', to: 'day', why: 'text' },
   },
   feeds: {
     table: 'feed',
@@ -608,4 +609,5 @@ const EMPTY: Readonly<Record<string, unknown>> = {
   roles: [],
   rooms: [],
   gates: [],
+  skills: [],
 };

@@ -1,6 +1,6 @@
 import Joi from 'joi';
 import type { AddPerson, ChangePerson, Units } from '@kalvet/core';
-import { GATES, LETTERS, ROLES, ROOMS, UNIT_CHOICES } from '@kalvet/core';
+import { GATES, LETTERS, ROLES, ROOMS, SKILLS, UNIT_CHOICES } from '@kalvet/core';
 import { form, id, oneOf, part, text, version } from '../write/schemas.ts';
 
 const units = () =>
@@ -21,6 +21,7 @@ export const addPerson = form<AddPerson>({
   roles: several(ROLES).required(),
   rooms: several(ROOMS).required(),
   gates: several(GATES).required(),
+  skills: several(SKILLS).optional(),
 });
 
 export const changePerson = form<ChangePerson>({
@@ -30,6 +31,7 @@ export const changePerson = form<ChangePerson>({
   roles: several(ROLES).optional(),
   rooms: several(ROOMS).optional(),
   gates: several(GATES).optional(),
+  skills: several(SKILLS).optional(),
   active: Joi.boolean().optional(),
   units: units().optional(),
 });

@@ -173,6 +173,12 @@ describe('drafts of a plan', () => {
     const kiln = (await planning()).resources.find(({ kind }) => kind === 'kiln')!;
     const wrong = await shop.send('post', '/api/staffing', { ...entry, id: newId(), resourceId: kiln.id });
     expect(wrong.body.error.fields).toEqual({ resourceId: 'there are no such hands' });
+    const named = (rest: object) =>
+      shop.send('post', '/api/staffing', { ...entry, id: newId(), personId: shop.person, ...rest });
+    expect((await named({ personId: newId() })).body.error.fields).toEqual({ personId: jasmine.anything() });
+    expect((await named({ more: -2 })).body.error.fields).toEqual({ personId: jasmine.anything() });
+    await shop.must(named({}));
+    expect((await planning()).staffing.map(({ personId }) => personId)).toEqual([shop.person]);
   });
 
   it('why a piece is out when it is: the chain to its last step, and reliefs that a draft repeats', async () => {

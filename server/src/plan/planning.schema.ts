@@ -133,6 +133,7 @@ export const staffing = form<SaveStaffing>({
   version: versionOrNew(),
   resourceId: id().required(),
   ...handsChange(),
+  personId: id().allow(null).optional(),
   gone: Joi.boolean().required(),
 }).custom(inOrder);
 

@@ -1,4 +1,4 @@
-import type { Id, Resource, SaveStaffing, Staffing } from '@kalvet/core';
+import type { Id, Person, Resource, SaveStaffing, Staffing } from '@kalvet/core';
 import { onDay, say } from '@kalvet/core';
 import type { Context } from '../write/context.ts';
 import { invalid } from '../write/problem.ts';
@@ -9,6 +9,11 @@ export async function saveStaffing(ctx: Context, given: SaveStaffing): Promise<{
   const resource = await ctx.find<Resource>('resources', given.resourceId);
   if (!resource || resource.kind !== 'people') throw invalid({ resourceId: 'there are no such hands' });
   ctx.may('change staffing', resource.room);
+  if (given.personId) {
+    const person = await ctx.find<Person>('people', given.personId);
+    if (!person?.active) throw invalid({ personId: 'nobody of that name works here' });
+    if (given.more !== -1) throw invalid({ personId: 'is one: one hand fewer' });
+  }
   if (version === 0) {
     if (await ctx.find('staffing', given.id)) throw invalid({ id: 'this is entered already' });
     await ctx.insert<Staffing>('staffing', [{ ...fields, version: 1 }]);

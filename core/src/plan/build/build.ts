@@ -18,6 +18,7 @@ import { dropImpossibleMaxima } from './maxima.ts';
 import { knockOutAfter, knockOutWithin } from './knock-out.ts';
 import { inParts } from './parts.ts';
 import type { BuiltPlan, PlanSnapshot } from './snapshot.ts';
+import { skillResources, withSkillsAway } from './skills.ts';
 import { AWAY, AWAY_JOB, withStaffing } from './staffing.ts';
 import { wearOf } from './wear.ts';
 import { undecidedOf } from './undecided.ts';
@@ -74,7 +75,11 @@ export function buildProblem(snapshot: PlanSnapshot): BuiltPlan {
     if (index.kind(step).through === 'heat') noteTooHeavy(snapshot, step, notes);
     fitIntoHours(snapshot, step, tasks, notes);
   }
-  const staffed = withStaffing(resourcesOf(snapshot, [...tasks.values()]), snapshot.staffing ?? [], startDay);
+  const staffed = withStaffing(
+    [...resourcesOf(snapshot, [...tasks.values()]), ...skillResources(snapshot)],
+    withSkillsAway(snapshot.staffing ?? [], snapshot.people ?? []),
+    startDay,
+  );
   const problem: PlanProblem = {
     format: 'kalvet-plan/1',
     start: `${startDay}T00:00:00`,

@@ -7,6 +7,7 @@ import { compile } from '../compile.ts';
 import { minuteOfDay } from '../dates.ts';
 import type { Batch, PlanCalendar, PlanProblem, PlanResource } from '../problem.ts';
 import { earliestOf } from '../task-start.ts';
+import { SKILL, skillsSaid } from './skills.ts';
 import type { PlanSnapshot } from './snapshot.ts';
 
 /** What fires ask of hands: to be tended, a crew at the pour, somebody there when the kiln is lit. */
@@ -98,7 +99,7 @@ function asking(problem: PlanProblem, snapshot: PlanSnapshot, { tended, crew, li
 }
 
 /** Kilns in use, for a load or for a soak. No resource of the shop: nobody asks for it by name. */
-const KILNS_IN_USE = 'kilns in use';
+export const KILNS_IN_USE = 'kilns in use';
 /** What a heat takes of a kiln: so little that all heats of a day soak together, and so much that no load fits beside. */
 const SOAK_UNITS = 1 / 16;
 
@@ -127,10 +128,11 @@ function withPreheat(problem: PlanProblem, { settings, resources }: PlanSnapshot
 function furnace(
   given: PlanResource,
   { tasks }: PlanProblem,
-  { settings }: PlanSnapshot,
+  snapshot: PlanSnapshot,
   tending: PlanCalendar | undefined,
   [metalShop, shellRoom]: readonly (Resource | undefined)[],
 ): PlanResource {
+  const { settings } = snapshot;
   const { furnaceKw, furnaceEfficiency, meltLoss, pigReserveKg, liningMinutes, alloyChangeMinutes } = settings;
   const alloys = new Set(
     tasks.flatMap(({ needs }) => needs.flatMap((need) => (need.resource === given.id && need.key ? [need.key] : []))),
@@ -150,6 +152,8 @@ function furnace(
       ? [{ resource: room.id, units: Math.min(hands, room.count), before: settings.crewBeforeMinutes }]
       : [],
   );
+  if (needs.length > 0 && skillsSaid(snapshot).includes('pour'))
+    needs.push({ resource: `${SKILL}pour`, units: 1, before: snapshot.settings.crewBeforeMinutes });
   const batch: Batch = {
     ...given.batch,
     setup: (given.batch?.setup ?? 0) + Math.ceil(charged * pigReserveKg),

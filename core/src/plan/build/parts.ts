@@ -1,4 +1,5 @@
 import type { PlanLink, PlanProblem, PlanTask } from '../problem.ts';
+import { SKILL } from './skills.ts';
 import { DEFAULT_SPREAD } from '../simulation.ts';
 
 /** Work of more than half a day is laid down for a pour or a knock-out, and taken up again. */
@@ -24,7 +25,8 @@ export function inParts(
   const told: NonNullable<PlanProblem['previous']>['starts'][number][] = [];
   const links: PlanLink[] = [];
   const tasks = problem.tasks.flatMap((task): PlanTask[] => {
-    const isLaidDown = task.needs.length === 1 && rooms.has(task.needs[0]!.resource);
+    const hands = task.needs.filter(({ resource }) => !resource.startsWith(SKILL));
+    const isLaidDown = hands.length === 1 && rooms.has(hands[0]!.resource);
     if (task.spans !== 'pausing' || task.duration <= LONG_MIN || !isLaidDown) return [task];
     const count = Math.ceil(task.duration / PART_MIN);
     // Each differs more than the whole, since some make up for others; by less than would keep the whole's spread, which would

@@ -1,4 +1,5 @@
 // Rules of a shop's plan on shops so small that the answer is known.
+import type { Person } from '../../records/people.ts';
 import { DEFAULT_RESOURCES } from '../../records/plan.ts';
 import { DEFAULT_SETTINGS } from '../../records/settings.ts';
 import type { Shop } from '../../records/shop.ts';
@@ -7,7 +8,7 @@ import { isOpen } from '../../records/step.ts';
 import { indexShop } from '../../shop/index-shop.ts';
 import { pinSteps } from '../../shop/pin-step.ts';
 import { inWords } from '../../units/words.ts';
-import { doingBy } from '../../testing/doing.ts';
+import { INES, doingBy } from '../../testing/doing.ts';
 import { MIDNIGHT, snapshot } from '../../testing/plan-snapshot.ts';
 import { START, counter, openStep, play, playThrough, smallShop } from '../../testing/play.ts';
 import { addMinutes, fromMs } from '../../units/instant.ts';
@@ -116,6 +117,52 @@ describe('fires that share what there is', () => {
     const { problem } = planned(shop, START, { resources: two });
     const inUse = problem.resources.find(({ id }) => id === 'kilns in use')!;
     expect(inUse.capacity).toBe(2);
+  });
+});
+
+describe('what only some can do', () => {
+  const newId = counter();
+  const shop = smallShop({ pieces: 3, sections: [{}, { seamM: 0.5 }] }, newId);
+  const joins = stepsOf(shop, 'join-section').map(({ id }) => id);
+  const welder = (id: string): Person => ({ ...INES, id, skills: ['weld'] });
+  /** How many are joined at once at most. */
+  const atOnce = (people: readonly Person[]) => {
+    const plan = planned(shop, START, { people });
+    const spans = joins.map((id) => plan.of(id));
+    return Math.max(
+      ...spans.map(({ start }) => spans.filter((other) => other.start <= start && start < other.end).length),
+    );
+  };
+
+  it('is done by as many as can, and by whoever is there where nobody said who', () => {
+    // Three hands in the metal shop; three pieces are poured on one day.
+    expect([atOnce([INES]), atOnce([welder('a'), INES]), atOnce([welder('a'), welder('b')])]).toEqual([3, 1, 2]);
+    // Somebody who left welds no more.
+    expect(atOnce([welder('a'), { ...welder('b'), active: false }])).toBe(1);
+  });
+
+  it('waits for the one who is off', () => {
+    const off = (personId: string | null) =>
+      planned(shop, START, {
+        people: [welder('a'), INES],
+        staffing: [
+          {
+            id: 's',
+            resourceId: DEFAULT_RESOURCES.find(({ kind, room }) => kind === 'people' && room === 'chasing')!.id,
+            more: -1,
+            from: '2027-03-01',
+            to: '2027-04-18',
+            why: '',
+            personId,
+            version: 1,
+          },
+        ],
+      });
+    const first = (plan: ReturnType<typeof planned>) => Math.min(...joins.map((id) => plan.of(id).start));
+    // Back on Monday the 19th of April, 49 days on.
+    expect(first(off('a'))).toBeGreaterThanOrEqual(49 * DAY);
+    expect(first(off(null))).toBeLessThan(49 * DAY);
+    expect(first(off(INES.id))).toBeLessThan(49 * DAY);
   });
 });
 

@@ -1,4 +1,5 @@
 import type { Id } from '../../records/common.ts';
+import type { Person } from '../../records/people.ts';
 import type { Calendar, PlanNote, Resource, Staffing } from '../../records/plan.ts';
 import type { ShopSettings } from '../../records/settings.ts';
 import type { StepKindCode } from '../../records/step.ts';
@@ -18,6 +19,8 @@ export interface PlanSnapshot {
   readonly resources: readonly Resource[];
   /** Hands more or fewer for a while; absent where there are as many as usual. */
   readonly staffing?: readonly Staffing[];
+  /** Who works here: what only some can do waits for them. Absent where it does not matter who does what. */
+  readonly people?: readonly Person[];
   /** The day whose 00:00 is minute 0. */
   readonly startDay: Day;
   /** Wall-clock minutes since that 00:00, every day 1440 of them; the server knows the time zone. */

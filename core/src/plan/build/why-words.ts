@@ -1,4 +1,6 @@
 import type { HoldKind } from '../../records/why.ts';
+import type { Skill } from '../../records/people.ts';
+import { SKILL_NAMES } from '../../records/people.ts';
 import type { Room } from '../../records/common.ts';
 import { stepLabel, stepName } from '../../route/labels.ts';
 import type { Text } from '../../units/words.ts';
@@ -8,6 +10,8 @@ import { stepIdOf } from './parts.ts';
 import type { PlannedShop } from './draft-plan.ts';
 import type { PlanSnapshot } from './snapshot.ts';
 import { DONE_BEFORE } from './snapshot.ts';
+import { KILNS_IN_USE } from './fires.ts';
+import { SKILL } from './skills.ts';
 import { AWAY } from './staffing.ts';
 import { REMAKE } from './wear.ts';
 
@@ -129,6 +133,11 @@ function hoursOf({ calendars, resources }: PlanSnapshot, link: ChainLink): { hol
 function resourceOf(snapshot: PlanSnapshot, resource: string, by: string): { hold: HoldKind; words: Text } {
   const found = snapshot.resources.find(({ id }) => id === resource);
   const after = taskWords(snapshot, by);
+  if (resource.startsWith(SKILL)) {
+    const skill = resource.slice(SKILL.length) as Skill;
+    return { hold: 'hands', words: `whoever ${SKILL_NAMES[skill]} is at work on ${after}` };
+  }
+  if (resource === KILNS_IN_USE) return { hold: 'kiln', words: `the kiln is in use until ${after} is done` };
   if (!found) return { hold: 'mould', words: `the mould is taken until ${after} is out of it` };
   if (found.kind === 'kiln') return { hold: 'kiln', words: `the kiln is taken by the load before, with ${after}` };
   if (found.kind === 'crucible')

@@ -1,6 +1,17 @@
 import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@angular/core';
 import type { PeopleAnswer, PersonLine } from '@kalvet/core';
-import { MAY_DO, MAY_PASS, MAY_SEE, RIGHTS, ROLES, ROLE_NAMES, ROLE_WORDS, ROOM_NAMES, RULE_NAMES } from '@kalvet/core';
+import {
+  MAY_DO,
+  MAY_PASS,
+  MAY_SEE,
+  RIGHTS,
+  ROLES,
+  ROLE_NAMES,
+  ROLE_WORDS,
+  ROOM_NAMES,
+  RULE_NAMES,
+  SKILL_NAMES,
+} from '@kalvet/core';
 import type { Role } from '@kalvet/core';
 import { ButtonModule } from 'primeng/button';
 import { KeepingTabs } from '../shared/keeping-tabs.component';
@@ -57,10 +68,11 @@ export class PeoplePage {
     ...Object.entries(MAY_SEE).map(([sight, roles]) => ({ group: 'sees', what: sight, roles })),
   ];
 
-  protected what = ({ roles, rooms, gates }: PersonLine): string =>
+  protected what = ({ roles, rooms, gates, skills = [] }: PersonLine): string =>
     [
       roles.map((role) => ROLE_NAMES[role]).join(', ') || 'no role: may do nothing',
       ...(rooms.length > 0 ? [`in ${rooms.map((room) => ROOM_NAMES[room].toLowerCase()).join(', ')}`] : []),
+      ...skills.map((skill) => SKILL_NAMES[skill]),
       ...(gates.length > 0 ? [`answers for ${gates.join(', ')}`] : []),
     ].join('; ');
 

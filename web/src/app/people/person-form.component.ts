@@ -11,8 +11,8 @@ import {
   untracked,
 } from '@angular/core';
 import { FormsModule } from '@angular/forms';
-import type { AddPerson, ChangePerson, Gate, PersonLine, Role, Room } from '@kalvet/core';
-import { GATES, ROLES, ROLE_NAMES, ROLE_WORDS, ROOMS, ROOM_NAMES } from '@kalvet/core';
+import type { AddPerson, ChangePerson, Gate, PersonLine, Role, Room, Skill } from '@kalvet/core';
+import { GATES, ROLES, ROLE_NAMES, ROLE_WORDS, ROOMS, ROOM_NAMES, SKILLS, SKILL_NAMES } from '@kalvet/core';
 import { ButtonModule } from 'primeng/button';
 import { InputTextModule } from 'primeng/inputtext';
 import { MultiSelectModule } from 'primeng/multiselect';
@@ -78,6 +78,19 @@ import { Sending } from './sending';
                 appendTo="body" />
             </kv-field>
           }
+          <kv-field label="Of the few who can" for="pf-skills">
+            <p-multiselect
+              inputId="pf-skills"
+              name="skills"
+              [options]="skills"
+              optionLabel="name"
+              optionValue="code"
+              [(ngModel)]="chosenSkills"
+              [filter]="false"
+              [showToggleAll]="false"
+              placeholder="nothing that only some can"
+              appendTo="body" />
+          </kv-field>
           <kv-field label="Answers by name for" for="pf-gates">
             <p-multiselect
               inputId="pf-gates"
@@ -153,6 +166,7 @@ export class PersonForm {
   protected readonly roles = ROLES.map((code) => ({ code, name: ROLE_NAMES[code], words: ROLE_WORDS[code] }));
   protected readonly rooms = ROOMS.map((code) => ({ code, name: ROOM_NAMES[code] }));
   protected readonly gates = [...GATES];
+  protected readonly skills = SKILLS.map((code) => ({ code, name: SKILL_NAMES[code] }));
   protected readonly own = computed(
     () => this.person() !== undefined && this.person()?.id === this.session.person()?.id,
   );
@@ -161,6 +175,7 @@ export class PersonForm {
   protected readonly chosen = linkedSignal<Role[]>(() => [...(this.person()?.roles ?? (['hand'] as const))]);
   protected readonly chosenRooms = linkedSignal<Room[]>(() => [...(this.person()?.rooms ?? [])]);
   protected readonly chosenGates = linkedSignal<Gate[]>(() => [...(this.person()?.gates ?? [])]);
+  protected readonly chosenSkills = linkedSignal<Skill[]>(() => [...(this.person()?.skills ?? [])]);
   protected readonly openidName = linkedSignal(() => this.person()?.openid ?? '');
   protected readonly inRooms = computed(() => this.chosen().some((role) => role === 'lead' || role === 'hand'));
   protected readonly initials = computed(() =>
@@ -176,9 +191,11 @@ export class PersonForm {
   constructor() {
     effect(() => {
       const person = this.person();
-      const { name, shortName, chosen, chosenRooms, chosenGates } = this;
+      const { name, shortName, chosen, chosenRooms, chosenGates, chosenSkills } = this;
       const of = person ? `${person.id} ${person.version}` : 'new';
-      untracked(() => this.sending.keep(`person ${of}`, { name, shortName, chosen, chosenRooms, chosenGates }));
+      untracked(() =>
+        this.sending.keep(`person ${of}`, { name, shortName, chosen, chosenRooms, chosenGates, chosenSkills }),
+      );
     });
   }
 
@@ -190,6 +207,7 @@ export class PersonForm {
       roles: this.chosen(),
       rooms: this.inRooms() ? this.chosenRooms() : [],
       gates: this.chosenGates(),
+      skills: this.chosenSkills(),
     };
     if (!person) {
       const body: AddPerson = { id: this.id(), name, shortName, ...rights };

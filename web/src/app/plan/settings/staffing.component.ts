@@ -25,7 +25,8 @@ import { When } from '../../shared/when/when.component';
         <li>
           <span>
             <b>{{ nameOf(each) }}: {{ handsOf(each) }}</b>
-            {{ daysOf(each) }}{{ each.why ? ' · ' + each.why : '' }}
+            {{ daysOf(each) }}{{ each.personId ? ' · ' + shop.personName(each.personId) : ''
+            }}{{ each.why ? ' · ' + each.why : '' }}
           </span>
           <button type="button" class="kv-link" [attr.aria-label]="'Take off: ' + nameOf(each)" (click)="remove(each)">
             take off
@@ -65,7 +66,23 @@ import { When } from '../../shared/when/when.component';
           </kv-field>
           <kv-field label="From" for="staff-from"><kv-when inputId="staff-from" [(value)]="from" /></kv-field>
           <kv-field label="To and including" for="staff-to"><kv-when inputId="staff-to" [(value)]="to" /></kv-field>
-          <kv-field label="Who, or why (if said)" for="staff-why">
+          @if (sign() < 0 && count() === 1) {
+            <kv-field label="Who (if it is one person)" for="staff-who">
+              <p-select
+                inputId="staff-who"
+                name="who"
+                [options]="persons()"
+                optionLabel="name"
+                optionValue="id"
+                [ngModel]="personId()"
+                (ngModelChange)="personId.set($event)"
+                [showClear]="true"
+                placeholder="nobody by name"
+                [fluid]="true"
+                appendTo="body" />
+            </kv-field>
+          }
+          <kv-field label="Why (if said)" for="staff-why">
             <input
               pInputText
               id="staff-why"
@@ -115,7 +132,7 @@ import { When } from '../../shared/when/when.component';
   `,
 })
 export class StaffingForm {
-  private readonly shop = inject(ShopService);
+  protected readonly shop = inject(ShopService);
   readonly planning = input.required<PlanningAnswer>();
   readonly saved = output();
 
@@ -132,6 +149,12 @@ export class StaffingForm {
   protected readonly from = signal<Date | null>(null);
   protected readonly to = signal<Date | null>(null);
   protected readonly why = signal('');
+  protected readonly personId = signal<string | null>(null);
+  /** Those of the room that is chosen, and who works everywhere. */
+  protected readonly persons = computed(() => {
+    const room = this.people().find(({ id }) => id === this.resourceId())?.room;
+    return this.shop.hands().filter(({ rooms }) => rooms.length === 0 || (room !== undefined && rooms.includes(room)));
+  });
   protected readonly ready = computed(
     () => this.resourceId() !== null && (this.count() ?? 0) > 0 && asDay(this.from()) !== null,
   );
@@ -159,6 +182,7 @@ export class StaffingForm {
       from,
       to: to ?? from,
       why: this.why().trim(),
+      personId: more === -1 ? this.personId() : null,
       gone: false,
     });
   }
