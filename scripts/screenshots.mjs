@@ -3,15 +3,12 @@ import { randomUUID } from 'node:crypto';
 import { spawn } from 'node:child_process';
 import { mkdirSync, mkdtempSync, rmSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
-import { basename, join } from 'node:path';
-import { fileFor } from './lib/backup.mjs';
-import { backUp } from './lib/backup-round.mjs';
+import { join } from 'node:path';
 import { build } from './lib/build.mjs';
 import { freePort, startDatabase } from './lib/database.mjs';
 import { exec } from './lib/exec.mjs';
 import { ensureBrowser, ensureDatabasePrograms, ensureNodePackages } from './lib/install.mjs';
 import { DIST, ROOT } from './lib/paths.mjs';
-import { ask, throughSocket } from './lib/records.mjs';
 import { Told, run, say } from './lib/say.mjs';
 
 const FLAGS = [
@@ -32,7 +29,6 @@ const DATES_MS = 60_000;
 
 /** What is pictured: the address, made from the demo's pieces, and what is clicked before. */
 const VIEWS = [
-  { name: 'sign-in', path: () => '/floor', out: true },
   { name: 'floor', path: () => '/floor' },
   { name: 'floor-card', path: (piece) => `/floor?piece=${piece('HND', 2)}` },
   { name: 'piece', path: (piece) => `/pieces/${piece('HER', 4)}` },
@@ -52,25 +48,16 @@ const VIEWS = [
     click: ['[data-test=record-next][aria-label^="Record Inspect"]', '[data-test=add-defect]'],
   },
   { name: 'set-up', path: () => '/set-up' },
-  ...['day', 'plan', 'coats', 'pour', 'orders', 'settings', 'people', 'backups'].map((name) => ({
+  ...['day', 'plan', 'coats', 'pour', 'orders', 'settings', 'people'].map((name) => ({
     name,
     path: () => `/${name}`,
   })),
+  { name: 'plan-rooms', path: () => '/plan?by=rooms' },
+  { name: 'plan-hands', path: () => '/plan?by=hands', ready: '[data-name]' },
   { name: 'work', path: (_, work) => `/works/${work('HER')}` },
   { name: 'what-if', path: () => `/drafts/${ENQUIRY}`, ready: '.dates:not(.old) table' },
   { name: 'why', path: (piece) => `/why/${piece('HND', 2)}`, ready: '.chain' },
 ];
-
-/** A real backup, shown where a shop's would lie. */
-async function oneBackup(database, programs, folder) {
-  const reach = throughSocket(database, 'kalvet_pictures', programs);
-  const { file } = await backUp(reach, {
-    why: 'schedule',
-    file: join(folder, basename(fileFor('schedule'))),
-    quiet: true,
-  });
-  await ask(reach, `UPDATE backup SET file = '/srv/kalvet/.data/backups/${basename(file)}'`);
-}
 
 /** A session of the demo, past its screens. */
 async function asInDemo(url, personId) {
@@ -133,9 +120,8 @@ async function pictures(url) {
     await driver.get(`${url}/favicon.svg`);
     const session = { name: 'kalvet_session', value: Cookie.split('=')[1], path: '/' };
     await anEnquiry(url, Cookie);
-    for (const { name, path, click, out, ready } of VIEWS) {
-      if (out) await driver.manage().deleteAllCookies();
-      else await driver.manage().addCookie(session);
+    for (const { name, path, click, ready } of VIEWS) {
+      await driver.manage().addCookie(session);
       await driver.get(url + path(piece, (code) => works.find((each) => each.code === code)?.id));
       await driver.wait(until.elementLocated(By.css('h1, h2')), 15_000);
       if (ready) await driver.wait(until.elementLocated(By.css(ready)), DATES_MS);
@@ -191,7 +177,6 @@ await run(async () => {
       i++
     )
       await new Promise((resolve) => setTimeout(resolve, 200));
-    await oneBackup(database, programs, folder);
     await pictures(url);
   } finally {
     server?.kill('SIGTERM');

@@ -1,7 +1,7 @@
 import { ChangeDetectionStrategy, Component, computed, effect, inject, signal, untracked } from '@angular/core';
 import { FormsModule } from '@angular/forms';
-import type { Calendar, PlanningAnswer, Resource } from '@kalvet/core';
-import { ROOM_NAMES, cupVolumeCm3 } from '@kalvet/core';
+import type { Calendar, Day, PlanningAnswer, Resource } from '@kalvet/core';
+import { ROOM_NAMES, cupVolumeCm3, daySpans } from '@kalvet/core';
 import { ButtonModule } from 'primeng/button';
 import { InputNumberModule } from 'primeng/inputnumber';
 import { InputTextModule } from 'primeng/inputtext';
@@ -96,7 +96,7 @@ export class SettingsPage {
         .join(', '),
       week: this.weekInWords(calendar),
       beside: [
-        calendar.closed.length > 0 ? `closed ${calendar.closed.map((day) => this.shop.day(day)).join(', ')}` : '',
+        calendar.closed.length > 0 ? `closed ${this.closedIn(calendar.closed)}` : '',
         ...calendar.extra.map(({ date, from, to }) => `also ${this.shop.day(date)} ${from}–${to}`),
       ]
         .filter(Boolean)
@@ -247,5 +247,15 @@ export class SettingsPage {
     this.tried.set(false);
     this.draft.base.set(undefined);
     this.shop.load().subscribe(() => this.read());
+  }
+
+  /** Closed days still to come, those that follow one another as one. */
+  private closedIn(days: readonly Day[]): string {
+    const today = this.shop.today();
+    return daySpans(days.filter((day) => day >= today))
+      .map(({ from, until }) =>
+        from === until ? this.shop.day(from) : `${this.shop.day(from)} to ${this.shop.day(until)}`,
+      )
+      .join(', ');
   }
 }
