@@ -35,7 +35,9 @@ const STAYS = 0.6;
 const LOOKS = 28;
 const FEW_LOOKS = 4;
 /** Whole schedules with some jobs moved, in large shops. */
-const WHOLE_MOVES = 120;
+const WHOLE_MOVES = 150;
+/** A schedule that is better by so much makes it worth going on with whole ones. */
+const WORTH_A_BUILD = 1e-3;
 /** The larger the shop, the fewer whole schedules are built before parts are changed: so many tasks in all of them. */
 const MOST_BUILT = 600_000;
 const wholes = (most: number, size: number): number => Math.min(most, Math.ceil(MOST_BUILT / Math.max(1, size)));
@@ -81,8 +83,8 @@ export class Search {
   /** Whether the board is what a trial may begin with: after a schedule that was of no use it is not. */
   private isBest = false;
   private offsets: JobOffsets | undefined;
-  /** How many schedules were built with some jobs moved. */
-  private moved = 0;
+  /** How many schedules were built with some jobs moved since one was better than all before. */
+  private inVain = 0;
   private look: { look: Look; cost: number } | undefined;
   private round = { at: 0, length: FIRST_ROUND };
   private mild = 0;
@@ -190,7 +192,7 @@ export class Search {
       this.build(this.byRule(latest.map((each) => each + (this.random() - 0.5) * 20_000)));
       return;
     }
-    if (this.best && isWorth && this.moved < wholes(WHOLE_MOVES, this.all.length) && this.all.length >= LARGE) {
+    if (this.best && isWorth && this.all.length >= LARGE && this.inVain < wholes(WHOLE_MOVES, this.all.length)) {
       this.tryOffsets();
       return;
     }
@@ -209,11 +211,13 @@ export class Search {
 
   /** A whole schedule, some jobs counted as due sooner or later than they are. */
   private tryOffsets(): void {
-    this.moved++;
+    const before = this.best!.cost;
+    this.inVain++;
     this.offsets ??= new JobOffsets(this.compiled, this.urgency, this.random);
     const span = this.best!.ends.reduce((most, end) => Math.max(most, end), 0);
     if (!this.build(this.byRule(this.offsets.next(span)))) return;
     this.offsets.learn(this.built);
+    if (this.best!.cost < before * (1 - WORTH_A_BUILD)) this.inVain = 0;
   }
 
   /** A schedule's sequences made better, and what they come to put on the board. */
