@@ -53,6 +53,29 @@ describe('the bound', () => {
     expect(bound(given)).toBe(680 + 55 + 910 + 55);
   });
 
+  it('lets what has least left go first as it comes, and sets ends against due dates less what must follow', () => {
+    const job = (id: string, head: number, work: number, tail: number) => [
+      task(`${id} before`, head, { job: id }),
+      task(`${id} bench`, work, { job: id, needs: [at('bench')] }),
+      task(`${id} after`, tail, { job: id }),
+    ];
+    const given = (due: Record<string, number>): PlanProblem =>
+      problem({
+        resources: [bench],
+        jobs: ['a', 'b', 'c'].map((id) => ({ id, ...(due[id] === undefined ? {} : { due: due[id]! }) })),
+        tasks: [...job('a', 0, 100, 10), ...job('b', 20, 10, 300), ...job('c', 40, 30, 50)],
+        links: ['a', 'b', 'c'].flatMap((id) => [
+          link(`${id} before`, `${id} bench`),
+          link(`${id} bench`, `${id} after`),
+        ]),
+        objective: { flow: 1, tardiness: 1 },
+      });
+    // b from 20 to 30, c from 40 to 70, a the rest to 140: with what follows 330, 120 and 150.
+    expect(bound(given({}))).toBe(330 + 120 + 150);
+    // Due less what follows: 30, 60 and 100 against ends at 30, 70 and 140.
+    expect(bound(given({ a: 110, b: 330, c: 110 }))).toBe(600 + 10 + 40);
+  });
+
   it('fills every load, and knows what cannot share one', () => {
     const kiln = { id: 'kiln', capacity: 10, batch: { maxTasks: 3, loadCost: 7 } };
     const fire = (id: string, units: number, key?: string) =>

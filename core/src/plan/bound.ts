@@ -2,7 +2,7 @@ import type { Compiled } from './compile.ts';
 import { chainTails, familiesOf } from './families.ts';
 import { objectiveOf } from './objective.ts';
 import type { Openings } from './openings.ts';
-import { endOf } from './openings.ts';
+import { endOf, openBetween } from './openings.ts';
 import { relaxed } from './relax.ts';
 
 /** A proven bound on the objective of every schedule, and where it comes from. */
@@ -13,8 +13,9 @@ export interface Bound {
 
 /**
  * No schedule costs less. Every task as early as links, lags and calendars alone let it; each load as full as it can be;
- * and on each resource the first k jobs that end have at least the work of the k smallest behind them, in its open
- * minutes (the work of all tasks as one that can be interrupted and parted; sorted ends against sorted due dates).
+ * and on each resource no more jobs are through by any minute than where whatever has least left is done first, in its open
+ * minutes, by all its hands at once, and may be interrupted (L. Schrage, 1968); sorted ends against sorted due dates, both less
+ * what must still follow (C. Chu, 1992).
  */
 export function lowerBound(compiled: Compiled): Bound {
   const { tasks, problem } = compiled;
@@ -28,7 +29,7 @@ export function lowerBound(compiled: Compiled): Bound {
     value: alone.value,
     why: 'every task as early as links, waits and hours alone allow, and every load full',
   };
-  const busy = demandOf(compiled, starts);
+  const busy = demandOf(compiled, starts, ends);
   for (const [resource, demand] of busy) {
     const more = contended(compiled, demand, jobs);
     const last = Math.max(alone.makespan, more.makespan);
@@ -69,13 +70,16 @@ function fewestLoads({ tasks, problem }: Compiled): Map<string, string> {
 interface Demand {
   readonly open: Openings;
   readonly capacity: number;
-  /** By the job: work in units × minutes, the soonest start of any of it, and the least time from the end of any of it to the job's. */
-  readonly jobs: Map<number, { work: number; head: number; tail: number }>;
+  /**
+   * By the job: work in units × minutes, the soonest start of any of it, its last end where nobody else wants the resource, and
+   * the least time from the end of any of it to the job's.
+   */
+  readonly jobs: Map<number, { work: number; head: number; end: number; tail: number }>;
   /** Each task's work; what no one job waits for alone is left out. */
   readonly pieces: { head: number; work: number; tail: number }[];
 }
 
-function demandOf(compiled: Compiled, starts: Float64Array): Map<number, Demand> {
+function demandOf(compiled: Compiled, starts: Float64Array, ends: readonly number[]): Map<number, Demand> {
   const { tasks, resources } = compiled;
   const familyOf = familiesOf(compiled);
   const tails = chainTails(compiled, familyOf);
@@ -96,10 +100,11 @@ function demandOf(compiled: Compiled, starts: Float64Array): Map<number, Demand>
           pieces: [],
         });
       const demand = found.get(resource)!;
-      const sum = demand.jobs.get(job) ?? { work: 0, head: Infinity, tail: Infinity };
+      const sum = demand.jobs.get(job) ?? { work: 0, head: Infinity, end: -Infinity, tail: Infinity };
       demand.jobs.set(job, {
         work: sum.work + duration * units,
         head: Math.min(sum.head, starts[place]!),
+        end: Math.max(sum.end, ends[place]!),
         tail: Math.min(sum.tail, tails[place]!),
       });
       demand.pieces.push({ head: starts[place]!, work: duration * units, tail: tails[place]! });
@@ -117,23 +122,75 @@ function contended(
   const users = [...jobs].filter(([job]) => (problem.jobs[job]!.weight ?? 1) > 0 && alone[job]! > -Infinity);
   const result = { tardiness: 0, flow: 0, makespan: busyUntil(open, capacity, pieces) };
   if (users.length === 0) return result;
-  const head = Math.min(...users.map(([, each]) => each.head));
-  const tail = Math.min(...users.map(([, each]) => each.tail));
-  const works = users.map(([, { work }]) => work).sort((a, b) => a - b);
-  const ownEnds = users.map(([job]) => alone[job]!).sort((a, b) => a - b);
   const lightest = Math.min(...users.map(([job]) => problem.jobs[job]!.weight ?? 1));
-  const dues = users.map(([job]) => problem.jobs[job]!.due ?? Infinity).sort((a, b) => a - b);
-  let [sum, late, lateAlone] = [0, 0, 0];
-  works.forEach((work, k) => {
-    sum += work;
-    const end = endOf(open, 'pausing', head, Math.ceil(sum / capacity - 1e-9)) + tail;
-    const least = Math.max(end === Infinity ? 0 : end, ownEnds[k]!);
-    result.flow += lightest * (least - ownEnds[k]!);
-    late += Math.max(0, least - dues[k]!);
-  });
-  for (const [job] of users) lateAlone += Math.max(0, alone[job]! - (problem.jobs[job]!.due ?? Infinity));
-  result.tardiness = lightest * Math.max(0, late - lateAlone);
+  const least = leastLeftFirst(
+    open,
+    capacity,
+    users.map(([, each]) => each),
+  );
+  // Ends on the resource, each with what must follow the job that it is of; or of whole jobs, with what must follow any of them.
+  const tail = Math.min(...users.map(([, each]) => each.tail));
+  const ways = [
+    {
+      ends: sooner(
+        least,
+        users.map(([, { end }]) => end),
+      ),
+      after: users.map(([, each]) => each.tail),
+    },
+    {
+      ends: sooner(
+        least.map((end) => end + tail),
+        users.map(([job]) => alone[job]!),
+      ),
+      after: users.map(() => 0),
+    },
+  ];
+  const sum = (list: readonly number[]) => list.reduce((all, each) => all + each, 0);
+  const flowAlone = sum(users.map(([job]) => alone[job]!));
+  const lateAlone = sum(users.map(([job]) => Math.max(0, alone[job]! - (problem.jobs[job]!.due ?? Infinity))));
+  for (const { ends, after } of ways) {
+    const dues = users.map(([job], k) => (problem.jobs[job]!.due ?? Infinity) - after[k]!).sort((a, b) => a - b);
+    const late = sum(ends.map((end, k) => Math.max(0, end - dues[k]!)));
+    result.flow = Math.max(result.flow, lightest * (sum(ends) + sum(after) - flowAlone));
+    result.tardiness = Math.max(result.tardiness, lightest * (late - lateAlone));
+  }
   return result;
+}
+
+/** Sorted ends, none sooner than in either list. */
+function sooner(one: readonly number[], other: readonly number[]): number[] {
+  const sorted = [...other].sort((a, b) => a - b);
+  return one.map((end, k) => Math.max(end === Infinity ? 0 : end, sorted[k]!));
+}
+
+/** The ends in order where whatever has least left is done first, whole and by all hands at once. */
+function leastLeftFirst(
+  open: Openings,
+  capacity: number,
+  works: readonly { readonly work: number; readonly head: number }[],
+): number[] {
+  const comes = works
+    .map(({ work, head }) => ({ at: openBetween(open, 0, Math.max(0, head)), left: work / capacity }))
+    .sort((a, b) => a.at - b.at);
+  const ends: number[] = [];
+  const there: number[] = [];
+  let now = 0;
+  for (let i = 0; i < comes.length || there.length > 0;) {
+    if (there.length === 0) now = Math.max(now, comes[i]!.at);
+    while (i < comes.length && comes[i]!.at <= now) there.push(comes[i++]!.left);
+    there.sort((a, b) => b - a);
+    const left = there.pop()!;
+    const until = i < comes.length ? comes[i]!.at : Infinity;
+    if (now + left > until) {
+      there.push(left - (until - now));
+      now = until;
+      continue;
+    }
+    now += left;
+    ends.push(endOf(open, 'pausing', 0, Math.ceil(now - 1e-9)));
+  }
+  return ends;
 }
 
 /** No sooner is all done: for each soonest start, the work that cannot begin before it, and the least time after it. */
