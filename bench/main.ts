@@ -4,6 +4,7 @@ import { cpus } from 'node:os';
 import { join } from 'node:path';
 import { calibration } from './calibration.ts';
 import { fill } from './fill.ts';
+import { frames } from './frames.ts';
 import { line } from './measure.ts';
 import type { Line } from './measure.ts';
 import { mesh } from './mesh.ts';
@@ -15,7 +16,7 @@ import { screens } from './screens.ts';
 import type { Served } from './serve.ts';
 import { serve, untilPlanned } from './serve.ts';
 
-const PARTS = ['mesh', 'plan', 'calibration', 'requests', 'record', 'screens', 'pages'] as const;
+const PARTS = ['mesh', 'plan', 'calibration', 'requests', 'record', 'screens', 'frames', 'pages'] as const;
 /** Only where it is asked for by name: half an hour. */
 const LONG = 'plan-long';
 type Part = (typeof PARTS)[number] | typeof LONG;
@@ -60,6 +61,7 @@ if (PARTS.slice(3).some(wants)) {
     if (wants('requests')) await part('requests', () => requests(url, served!));
     if (wants('record')) await part('record', () => record(served!));
     if (wants('screens')) await part('screens', () => screens(served!));
+    if (wants('frames')) await part('frames', () => frames(served!));
     // Last: it sets up a work that the other parts are not measured with.
     if (wants('pages')) await part('pages', () => pages(url, served!));
   } finally {
