@@ -1,6 +1,7 @@
 import { ChangeDetectionStrategy, Component, computed, inject, input, output, signal } from '@angular/core';
 import { FormsModule } from '@angular/forms';
 import type { SaveVisit, VisitLine } from '@kalvet/core';
+import { LETTERS } from '@kalvet/core';
 import { ButtonModule } from 'primeng/button';
 import { InputTextModule } from 'primeng/inputtext';
 import { Field } from '../../shared/field.component';
@@ -11,6 +12,14 @@ import { ShopService } from '../../shared/shop.service';
 import { Submission } from '../../shared/submission';
 import { asDay } from '../../shared/time';
 import { When } from '../../shared/when/when.component';
+
+const NOTHING = { who: '', from: '', to: '', note: '' };
+const TEXTS = [
+  { key: 'who', label: 'Who comes', like: '', most: LETTERS.name },
+  { key: 'from', label: 'From', like: '14:00', most: 5 },
+  { key: 'to', label: 'To', like: '15:30', most: 5 },
+  { key: 'note', label: 'Note (if any)', like: '', most: LETTERS.why },
+] as const;
 
 /** Guests who are expected; a visit on a pour day says so at once. */
 @Component({
@@ -46,45 +55,23 @@ import { When } from '../../shared/when/when.component';
     @if (adding()) {
       <form (ngSubmit)="add()" autocomplete="off">
         <div class="fields">
-          <kv-field label="Who comes" for="visit-who" [error]="sending.fields()['who']">
-            <input
-              pInputText
-              id="visit-who"
-              name="who"
-              maxlength="120"
-              [ngModel]="who()"
-              (ngModelChange)="who.set($event)" />
-          </kv-field>
-          <kv-field label="Day" for="visit-day" [error]="sending.fields()['day']">
-            <kv-when inputId="visit-day" [(value)]="day" />
-          </kv-field>
-          <kv-field label="From" for="visit-from" [error]="sending.fields()['from']">
-            <input
-              pInputText
-              id="visit-from"
-              name="from"
-              placeholder="14:00"
-              [ngModel]="from()"
-              (ngModelChange)="from.set($event)" />
-          </kv-field>
-          <kv-field label="To" for="visit-to" [error]="sending.fields()['to']">
-            <input
-              pInputText
-              id="visit-to"
-              name="to"
-              placeholder="15:30"
-              [ngModel]="to()"
-              (ngModelChange)="to.set($event)" />
-          </kv-field>
-          <kv-field label="Note (if any)" for="visit-note">
-            <input
-              pInputText
-              id="visit-note"
-              name="note"
-              maxlength="500"
-              [ngModel]="note()"
-              (ngModelChange)="note.set($event)" />
-          </kv-field>
+          @for (field of texts; track field.key) {
+            <kv-field [label]="field.label" [for]="'visit-' + field.key" [error]="sending.fields()[field.key]">
+              <input
+                pInputText
+                [id]="'visit-' + field.key"
+                [name]="field.key"
+                [placeholder]="field.like"
+                [maxlength]="field.most"
+                [ngModel]="typed()[field.key]"
+                (ngModelChange)="setTyped(field.key, $event)" />
+            </kv-field>
+            @if (field.key === 'who') {
+              <kv-field label="Day" for="visit-day" [error]="sending.fields()['day']">
+                <kv-when inputId="visit-day" [(value)]="day" />
+              </kv-field>
+            }
+          }
         </div>
         @if (isPourDay()) {
           <p class="kv-alert" data-test="visit-pour-day">
@@ -108,30 +95,7 @@ import { When } from '../../shared/when/when.component';
       </button>
     }
   `,
-  styles: `
-    li {
-      display: flex;
-      flex-wrap: wrap;
-      gap: 2px 14px;
-      justify-content: space-between;
-      padding: 5px 0;
-      border-top: 1px solid var(--kv-line);
-    }
-    .caution {
-      display: block;
-    }
-    .fields {
-      display: grid;
-      grid-template-columns: repeat(auto-fill, minmax(180px, 1fr));
-      gap: 0 14px;
-      align-items: start;
-      margin-top: 10px;
-    }
-    .row {
-      display: flex;
-      gap: 9px;
-    }
-  `,
+  styleUrl: '../entries.css',
 })
 export class VisitsList {
   protected readonly shop = inject(ShopService);
@@ -139,30 +103,34 @@ export class VisitsList {
   readonly saved = output();
   protected readonly sending = new Submission();
   protected readonly adding = signal(false);
-  protected readonly who = signal('');
+  protected readonly texts = TEXTS;
   protected readonly day = signal<Date | null>(null);
-  protected readonly from = signal('');
-  protected readonly to = signal('');
-  protected readonly note = signal('');
-  protected readonly ready = computed(
-    () => this.who().trim() !== '' && this.day() !== null && this.from() !== '' && this.to() !== '',
-  );
+  protected readonly typed = signal(NOTHING);
+  protected readonly ready = computed(() => {
+    const { who, from, to } = this.typed();
+    return this.day() !== null && [who, from, to].every((text) => text.trim() !== '');
+  });
   protected readonly isPourDay = computed(() => {
     const day = asDay(this.day());
     return day !== null && this.shop.days().pourDays.has(day);
   });
 
+  protected setTyped(key: keyof typeof NOTHING, text: string): void {
+    this.typed.update((typed) => ({ ...typed, [key]: text }));
+  }
+
   protected add(): void {
     const day = asDay(this.day());
     if (day === null) return;
+    const { who, from, to, note } = this.typed();
     const body: SaveVisit = {
       id: newId(),
       version: 0,
       day,
-      from: hourOf(this.from()),
-      to: hourOf(this.to()),
-      who: this.who().trim(),
-      note: this.note().trim(),
+      from: hourOf(from),
+      to: hourOf(to),
+      who: who.trim(),
+      note: note.trim(),
       gone: false,
     };
     this.sending.send(
@@ -170,7 +138,7 @@ export class VisitsList {
       body,
       () => {
         this.adding.set(false);
-        for (const text of [this.who, this.from, this.to, this.note]) text.set('');
+        this.typed.set(NOTHING);
         this.day.set(null);
         this.saved.emit();
       },

@@ -43,6 +43,10 @@ const SPANS = [
   { days: 56, label: '8 weeks' },
   { days: 365, label: 'Year' },
 ];
+const ZOOMS = [
+  { by: 1.5, sign: '+', words: 'Zoom in' },
+  { by: 1 / 1.5, sign: '−', words: 'Zoom out' },
+];
 /** The first look: eight weeks of pieces and rooms, two weeks of single work. */
 const FIRST_DAYS: Readonly<Record<View, number>> = { pieces: 56, rooms: 56, hands: 14 };
 const LOAD_PX = 17;
@@ -85,6 +89,7 @@ export class PlanPage {
   protected readonly loadPx = LOAD_PX;
   protected readonly views = [...VIEWS];
   protected readonly spans = SPANS;
+  protected readonly zooms = ZOOMS;
   protected readonly colour = roomColour;
   protected readonly height = signal(500);
   protected readonly scroll = signal(0);

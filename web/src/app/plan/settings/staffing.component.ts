@@ -109,27 +109,7 @@ import { When } from '../../shared/when/when.component';
       </button>
     }
   `,
-  styles: `
-    li {
-      display: flex;
-      flex-wrap: wrap;
-      gap: 2px 14px;
-      justify-content: space-between;
-      padding: 5px 0;
-      border-top: 1px solid var(--kv-line);
-    }
-    .fields {
-      display: grid;
-      grid-template-columns: repeat(auto-fill, minmax(180px, 1fr));
-      gap: 0 14px;
-      align-items: start;
-      margin-top: 10px;
-    }
-    .row {
-      display: flex;
-      gap: 9px;
-    }
-  `,
+  styleUrl: '../entries.css',
 })
 export class StaffingForm {
   protected readonly shop = inject(ShopService);
