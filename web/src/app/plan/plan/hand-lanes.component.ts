@@ -241,7 +241,7 @@ export class HandLanes {
     const drop = () => {
       target.removeEventListener('pointermove', go as EventListener);
       if (!dragged) return;
-      if (this.moving.isAllowed()) this.moving.save();
+      this.moving.save();
     };
     target.addEventListener('pointermove', go as EventListener);
     target.addEventListener('pointerup', drop, { once: true });

@@ -3,7 +3,7 @@ import type { Instant, Lane, LaneBar, MoveSteps, PinKind, PlanRow, Reach } from 
 import { instantAt, fromMs } from '@kalvet/core';
 import { EMPTY, Subject, catchError, switchMap } from 'rxjs';
 import { takeUntilDestroyed } from '@angular/core/rxjs-interop';
-import { Api } from '../../shared/api.service';
+import { Api, asApiError } from '../../shared/api.service';
 import { Session } from '../../shared/session.service';
 import { ShopService } from '../../shared/shop.service';
 import { Submission } from '../../shared/submission';
@@ -31,7 +31,10 @@ export class Moving {
   private readonly session = inject(Session);
   readonly sending = new Submission();
   readonly chosen = signal<Chosen | undefined>(undefined);
+  /** Undefined while it is asked for. */
   private readonly reach = signal<Reach | undefined>(undefined);
+  /** Let go of before it was known what the move breaks: saved once that is known, if it may be. */
+  private isWanted = false;
   private readonly made = signal<readonly Made[]>([]);
   private readonly asked = new Subject<LaneBar>();
   readonly last = computed(() => this.made().at(-1));
@@ -41,11 +44,20 @@ export class Moving {
     this.asked
       .pipe(
         switchMap(({ steps }) =>
-          this.api.get<Reach>(`/plan/reach?steps=${steps.map(({ id }) => id).join(',')}`).pipe(catchError(() => EMPTY)),
+          this.api.get<Reach>(`/plan/reach?steps=${steps.map(({ id }) => id).join(',')}`).pipe(
+            catchError((failure: unknown) => {
+              this.sending.error.set(asApiError(failure));
+              return EMPTY;
+            }),
+          ),
         ),
         takeUntilDestroyed(),
       )
-      .subscribe((reach) => this.reach.set(reach));
+      .subscribe((reach) => {
+        this.reach.set(reach);
+        if (this.isWanted) this.save();
+        this.isWanted = false;
+      });
   }
 
   readonly mayMove = computed(() => this.session.may('pin step'));
@@ -70,17 +82,22 @@ export class Moving {
     };
     return breaksOf(asked, this.shop);
   });
-  readonly isAllowed = computed(() => this.isMoved() && this.mayMove() && !this.breaks().some(({ isHard }) => isHard));
+  readonly isAsking = computed(() => this.reach() === undefined);
+  readonly isAllowed = computed(
+    () => this.isMoved() && this.mayMove() && !this.isAsking() && !this.breaks().some(({ isHard }) => isHard),
+  );
 
   choose(bar: LaneBar, lane: Lane): void {
     if (this.chosen()?.bar === bar) return;
     this.reach.set(undefined);
+    this.isWanted = false;
     this.sending.reset();
     this.chosen.set({ bar, lane, at: begin(bar) });
     this.asked.next(bar);
   }
 
   letGo(): void {
+    this.isWanted = false;
     this.chosen.set(undefined);
     this.sending.reset();
   }
@@ -102,6 +119,7 @@ export class Moving {
 
   save(): void {
     const chosen = this.chosen();
+    this.isWanted = chosen !== undefined && this.isMoved() && this.isAsking();
     if (chosen && this.isAllowed()) this.send(chosen.bar, 'at', chosen.at, `pinned to ${this.shop.when(chosen.at)}`);
   }
 

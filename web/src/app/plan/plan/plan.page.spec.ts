@@ -178,6 +178,23 @@ describe('the plan', () => {
     });
   });
 
+  it('pins nothing before it is known what that breaks, and then only where it can be', async () => {
+    for (const [notBefore, sent] of [
+      [29, 1],
+      [33, 0],
+    ] as const) {
+      await openHands();
+      await key('Enter');
+      for (const name of ['ArrowRight', 'Enter']) await key(name);
+      http.expectNone('/api/plan/moves');
+      http
+        .expectOne('/api/plan/reach?steps=st-1')
+        .flush({ notBefore: { at: at(notBefore), because: 'Knock out' }, endBy: null, tooOldAt: null });
+      await settle();
+      expect(http.match('/api/plan/moves').length).toBe(sent);
+    }
+  });
+
   it('takes a pin off, and lets go with Escape', async () => {
     await openHands();
     await choose();
