@@ -61,7 +61,7 @@ export async function frames(served: Served): Promise<Line[]> {
           `Plan by ${name}, ${rows.length} pieces: frames lost while moving`,
           Math.max(0, 100 * (1 - moved / rest)),
           '%',
-          50,
+          35,
         ),
         line('… frames a second at rest', rest, ''),
       );

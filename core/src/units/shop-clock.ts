@@ -9,18 +9,38 @@ import type { Reader } from './words.ts';
 const local = (instant: Instant, zone: string): DateTime => DateTime.fromISO(instant, { zone, locale: 'en-GB' });
 const noon = (day: Day): DateTime => DateTime.fromISO(day, { zone: 'utc', locale: 'en-GB' });
 
+/** So many answers are kept of each: a shop's screens and plans ask for the same few thousand moments again and again. */
+const MOST_KEPT = 20_000;
+
+/** A function of texts that works each of them out once; what it kept is dropped when it is too much. */
+function remembered<A extends readonly string[], V>(work: (...texts: A) => V): (...texts: A) => V {
+  const known = new Map<string, V>();
+  return (...texts) => {
+    const key = texts.join('|');
+    const found = known.get(key) ?? work(...texts);
+    if (known.size >= MOST_KEPT) known.clear();
+    known.set(key, found);
+    return found;
+  };
+}
+
 /** The calendar day of an instant in a zone. */
-export const dayIn = (instant: Instant, zone: string): Day => local(instant, zone).toISODate() ?? instant.slice(0, 10);
+export const dayIn: (instant: Instant, zone: string) => Day = remembered(
+  (instant, zone) => local(instant, zone).toISODate() ?? instant.slice(0, 10),
+);
 
 /** `Fri`. */
 export const formatWeekday = (day: Day): string => noon(day).toFormat('ccc');
 
 /** `Fri 14 May`, and `Sun 14 May 2028` in another year than the present one of the shop. */
-export const formatDay = (day: Day, today: Day): string =>
-  noon(day).toFormat(day.slice(0, 4) === today.slice(0, 4) ? 'ccc d LLL' : 'ccc d LLL yyyy');
+export const formatDay: (day: Day, today: Day) => string = remembered((day, today) =>
+  noon(day).toFormat(day.slice(0, 4) === today.slice(0, 4) ? 'ccc d LLL' : 'ccc d LLL yyyy'),
+);
 
 /** `10:40` in a zone. */
-export const formatTime = (instant: Instant, zone: string): string => local(instant, zone).toFormat('HH:mm');
+export const formatTime: (instant: Instant, zone: string) => string = remembered((instant, zone) =>
+  local(instant, zone).toFormat('HH:mm'),
+);
 
 /** `Fri 14 May 2027, 10:40`. */
 export const formatInstant = (instant: Instant, zone: string): string =>
@@ -67,10 +87,10 @@ export function instantAt({ day, hour, minute }: WallTime, zone: string): Instan
 }
 
 /** What the shop's clock shows, as milliseconds of a clock that never changes: drawings have an axis of such. */
-export const wallMsOf = (instant: Instant, zone: string): number => {
+export const wallMsOf: (instant: Instant, zone: string) => number = remembered((instant, zone) => {
   const at = local(instant, zone);
   return at.toMillis() + at.offset * 60_000;
-};
+});
 
 const WALL = { hour: 'ccc d LLL HH:mm', weekday: 'ccc d LLL', year: 'd LLL yyyy' };
 

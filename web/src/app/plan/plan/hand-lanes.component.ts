@@ -17,10 +17,10 @@ import { Refusal } from '../../shared/refusal.component';
 import { roomColour } from '../../shared/rooms';
 import { Roving } from '../../shared/roving.directive';
 import { ShopService } from '../../shared/shop.service';
-import { Moving } from './moving';
+import { Moving, beginOf } from './moving';
 import { packLane } from './pack-lane';
 import { isFound } from './plan-drawing';
-import { LABEL_PX, PlanAxis } from './plan-axis';
+import { LABEL_PX, OverTime, PlanAxis } from './plan-axis';
 
 const ROW_PX = 20;
 const GAP_PX = 12;
@@ -51,7 +51,7 @@ interface Drawn {
 /** The hands of each room and each fire on a lane of their own, with every piece of work that is planned on them; work can be moved here. */
 @Component({
   selector: 'kv-hand-lanes',
-  imports: [ButtonModule, Refusal, RouterLink, Roving],
+  imports: [ButtonModule, OverTime, Refusal, RouterLink, Roving],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './hand-lanes.component.html',
   styleUrls: ['./plan-marks.css', './hand-lanes.component.css'],
@@ -104,6 +104,7 @@ export class HandLanes {
   protected readonly lanes = computed(() => {
     const x = this.axis.x();
     const chart = this.axis.chart();
+    const [first, last] = x.range() as [number, number];
     return this.packed().map(({ lane, placed, top, height }) => {
       const drawn: Drawn[] = [];
       /** What is too narrow by itself, by its row. */
@@ -126,7 +127,7 @@ export class HandLanes {
       };
       for (const { bar, from, to, row, isFirst } of placed) {
         const [left, right] = [x(from), x(to)];
-        if (right < 0 || left > chart) continue;
+        if (right < first || left > last) continue;
         const width = right - left;
         if (width < LEAST_PX) {
           const few = narrow.get(row);
@@ -137,7 +138,9 @@ export class HandLanes {
           }
           continue;
         }
-        const letters = Math.floor((Math.min(right, chart) - Math.max(left, 0) - 8) / LETTER_PX);
+        const isOutside = right <= 0 || left >= chart;
+        const [textFrom, textTo] = isOutside ? [left, right] : [Math.max(left, 0), Math.min(right, chart)];
+        const letters = Math.floor((textTo - textFrom - 8) / LETTER_PX);
         const words = isFirst ? `${bar.on} · ${bar.what}` : bar.on;
         drawn.push({
           key: `${bar.name} ${from}`,
@@ -146,7 +149,7 @@ export class HandLanes {
           width,
           y: row * ROW_PX,
           text: letters < 4 ? '' : words.length <= letters ? words : `${words.slice(0, letters - 1)}…`,
-          textX: Math.max(left, 0) + 6,
+          textX: textFrom + 6,
           title: this.titleOf(bar),
           isFirst,
         });
@@ -206,6 +209,11 @@ export class HandLanes {
     this.page.read();
   }
 
+  /** Keys walk to work beyond the edge too. */
+  protected bringInSight({ target }: FocusEvent, bar: LaneBar): void {
+    if ((target as Element).matches(':focus-visible')) this.axis.reveal(beginOf(bar));
+  }
+
   /** Keys on work: Enter chooses it, and then moves it by hours or days, saves and lets go. */
   protected key(event: KeyboardEvent, bar: LaneBar, lane: Lane): void {
     const isChosen = this.isChosen(bar);
@@ -226,7 +234,7 @@ export class HandLanes {
     if (event.button !== 0) return;
     this.moving.choose(bar, lane);
     const from = event.clientX;
-    const start = this.at()(bar.spells[0]![0]);
+    const start = this.at()(beginOf(bar));
     const perPx = DAY_MS / this.axis.dayPx();
     const step = this.step();
     let dragged = false;

@@ -22,7 +22,8 @@ interface Made {
   readonly back: MoveSteps['steps'];
 }
 
-const begin = ({ spells }: LaneBar): Instant => spells[0]![0];
+/** When planned work begins. */
+export const beginOf = ({ spells }: LaneBar): Instant => spells[0]![0];
 
 /** Moving planned work by drag or keys: what is chosen, what the move would break, saving it, and taking it back. */
 export class Moving {
@@ -63,7 +64,7 @@ export class Moving {
   readonly mayMove = computed(() => this.session.may('pin step'));
   readonly isMoved = computed(() => {
     const chosen = this.chosen();
-    return chosen !== undefined && chosen.at !== begin(chosen.bar);
+    return chosen !== undefined && chosen.at !== beginOf(chosen.bar);
   });
   readonly end = computed(() => {
     const chosen = this.chosen();
@@ -92,7 +93,7 @@ export class Moving {
     this.reach.set(undefined);
     this.isWanted = false;
     this.sending.reset();
-    this.chosen.set({ bar, lane, at: begin(bar) });
+    this.chosen.set({ bar, lane, at: beginOf(bar) });
     this.asked.next(bar);
   }
 
@@ -114,7 +115,7 @@ export class Moving {
   /** Back to where it is planned. */
   moveBack(): void {
     const chosen = this.chosen();
-    if (chosen) this.chosen.set({ ...chosen, at: begin(chosen.bar) });
+    if (chosen) this.chosen.set({ ...chosen, at: beginOf(chosen.bar) });
   }
 
   save(): void {

@@ -5,14 +5,14 @@ import { ROOM_NAMES } from '@kalvet/core';
 import { roomColour } from '../../shared/rooms';
 import { ShopService } from '../../shared/shop.service';
 import { dayEnds, rowWords, visibleRows } from './plan-drawing';
-import { LABEL_PX, PlanAxis } from './plan-axis';
+import { LABEL_PX, OverTime, PlanAxis } from './plan-axis';
 
 const ROW_PX = 26;
 
 /** Each piece on a row of its own: when it is in which room, when it is due, and when it is out. */
 @Component({
   selector: 'kv-piece-rows',
-  imports: [RouterLink],
+  imports: [OverTime, RouterLink],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     <div class="rows" [style.height.px]="height()">
@@ -30,20 +30,25 @@ const ROW_PX = 26;
           <span class="kv-hidden">{{ each.words }}</span>
         </a>
       }
-      <svg [attr.width]="label + axis.chart()" [attr.height]="height()" aria-hidden="true">
-        <g [attr.transform]="'translate(' + label + ',0)'">
-          <svg [attr.width]="axis.chart()" [attr.height]="height()" overflow="hidden">
+      <div class="over-time" [style.margin-left.px]="label" [style.padding-top.px]="top()">
+        <svg kvOverTime #time="overTime" [attr.height]="drawnHeight()" aria-hidden="true">
+          <g [attr.transform]="time.origin()">
             @for (band of axis.closedDays(); track band.from) {
-              <rect class="closed-day" [attr.x]="band.x" y="0" [attr.width]="band.width" [attr.height]="height()" />
+              <rect
+                class="closed-day"
+                [attr.x]="band.x"
+                y="0"
+                [attr.width]="band.width"
+                [attr.height]="drawnHeight()" />
             }
             @for (band of axis.pourDays(); track band.from) {
-              <rect class="pour-day" [attr.x]="band.x" y="0" [attr.width]="band.width" [attr.height]="height()" />
+              <rect class="pour-day" [attr.x]="band.x" y="0" [attr.width]="band.width" [attr.height]="drawnHeight()" />
             }
             @for (tick of axis.ticks(); track $index) {
-              <line class="tick" [attr.x1]="tick.x" [attr.x2]="tick.x" y1="0" [attr.y2]="height()" />
+              <line class="tick" [attr.x1]="tick.x" [attr.x2]="tick.x" y1="0" [attr.y2]="drawnHeight()" />
             }
             @for (each of drawn(); track each.row.pieceId) {
-              <g [attr.transform]="'translate(0,' + each.y + ')'" [class.held]="each.row.state === 'hold'">
+              <g [attr.transform]="'translate(0,' + (each.y - top()) + ')'" [class.held]="each.row.state === 'hold'">
                 @for (bar of each.bars; track bar.room) {
                   <rect
                     class="bar"
@@ -80,10 +85,10 @@ const ROW_PX = 26;
                 }
               </g>
             }
-            <line class="today" [attr.x1]="axis.today()" [attr.x2]="axis.today()" y1="0" [attr.y2]="height()" />
-          </svg>
-        </g>
-      </svg>
+            <line class="today" [attr.x1]="axis.today()" [attr.x2]="axis.today()" y1="0" [attr.y2]="drawnHeight()" />
+          </g>
+        </svg>
+      </div>
     </div>
   `,
   styleUrls: ['./plan-marks.css', './piece-rows.component.css'],
@@ -102,8 +107,13 @@ export class PieceRows {
   protected readonly height = computed(() => this.rows().length * ROW_PX);
 
   /** Only what can be seen is drawn: a shop of four hundred pieces scrolls as one of ten. */
+  private readonly inSight = computed(() => visibleRows(this.rows().length, ROW_PX, this.scroll(), this.sight()), {
+    equal: ([a, b], [c, d]) => a === c && b === d,
+  });
+  protected readonly top = computed(() => this.inSight()[0] * ROW_PX);
+  protected readonly drawnHeight = computed(() => (this.inSight()[1] - this.inSight()[0]) * ROW_PX);
   protected readonly drawn = computed(() => {
-    const [first, last] = visibleRows(this.rows().length, ROW_PX, this.scroll(), this.sight());
+    const [first, last] = this.inSight();
     const x = this.axis.x();
     const at = this.axis.at();
     const [from, to] = x.domain().map((date) => date.getTime()) as [number, number];

@@ -69,8 +69,10 @@ describe('the drawing of a plan', () => {
   });
 
   it('draws only the rows in sight and a few beyond', () => {
-    expect(visibleRows(400, 26, 0, 520)).toEqual([0, 24]);
-    expect(visibleRows(400, 26, 2600, 520)).toEqual([96, 124]);
+    expect(visibleRows(400, 26, 0, 520)).toEqual([0, 32]);
+    // Rows 100 to 120 are in sight; drawn by eights, with eight more on each side, wherever within an eight it stands.
+    expect(visibleRows(400, 26, 2600, 520)).toEqual([88, 128]);
+    expect(visibleRows(400, 26, 2500, 520)).toEqual([88, 128]);
     expect(visibleRows(3, 26, 0, 520)).toEqual([0, 3]);
   });
 

@@ -6,15 +6,11 @@ const DAY_MS = 86_400_000;
 /** Where an instant lies on the axis, which is the shop's clock. */
 export type Placed = (instant: string) => number;
 
-/** The axis of a shop's zone; instants that come again are worked out once. */
-export function axisOf(zone: string): Placed {
-  const known = new Map<string, number>();
-  return (instant) => {
-    const found = known.get(instant) ?? wallMsOf(instant, zone);
-    known.set(instant, found);
-    return found;
-  };
-}
+/** The axis of a shop's zone. */
+export const axisOf =
+  (zone: string): Placed =>
+  (instant) =>
+    wallMsOf(instant, zone);
 
 /** Where a day of the shop begins on the axis, and where it ends. */
 export const dayBegins = (day: string): number => wallMsOf(`${day}T00:00:00.000Z`, 'utc');
@@ -79,16 +75,19 @@ export function roomLoads(
   }).filter(({ steps }) => steps.length > 0);
 }
 
-/** The rows that can be seen in a window that is scrolled, with a few beyond its edges. */
+/** Rows come and go so many at once. */
+const ROWS_AT_ONCE = 8;
+
+/** The rows that can be seen in a window that is scrolled, with some beyond its edges: the same until it is scrolled past those. */
 export function visibleRows(
   count: number,
   rowPx: number,
   scrollPx: number,
   heightPx: number,
 ): [first: number, last: number] {
-  const beyond = 4;
-  const first = Math.max(0, Math.floor(scrollPx / rowPx) - beyond);
-  return [first, Math.min(count, Math.ceil((scrollPx + heightPx) / rowPx) + beyond)];
+  const first = Math.floor(scrollPx / rowPx / ROWS_AT_ONCE) * ROWS_AT_ONCE;
+  const last = Math.ceil((scrollPx + heightPx) / rowPx / ROWS_AT_ONCE) * ROWS_AT_ONCE;
+  return [Math.max(0, first - ROWS_AT_ONCE), Math.min(count, last + ROWS_AT_ONCE)];
 }
 
 /** What a row says in words: for hover and screen readers. */

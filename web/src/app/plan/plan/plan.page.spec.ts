@@ -149,7 +149,7 @@ describe('the plan', () => {
     await open(answer({ hands }), 'rooms');
     expect(text()).toContain('20 of 40 h this week');
     expect(root().querySelectorAll('.full').length).toBe(1);
-    expect(root().querySelector('kv-room-weeks svg')!.getAttribute('aria-label')).toContain(
+    expect(root().querySelector('kv-room-weeks [role=img]')!.getAttribute('aria-label')).toContain(
       '39 h of work, 40 h of hands',
     );
   });

@@ -26,7 +26,7 @@ import { roomColour } from '../../shared/rooms';
 import { ShopService } from '../../shared/shop.service';
 import { HandLanes, MOST_DAYS } from './hand-lanes.component';
 import { PieceRows } from './piece-rows.component';
-import { LABEL_PX, PlanAxis } from './plan-axis';
+import { LABEL_PX, OverTime, PlanAxis } from './plan-axis';
 import { isFound } from './plan-drawing';
 import { RoomWeeks } from './room-weeks.component';
 
@@ -63,6 +63,7 @@ const WORDS_PX = 92;
     HandLanes,
     InputTextModule,
     May,
+    OverTime,
     PieceRows,
     PlanStandText,
     RoomWeeks,
@@ -82,7 +83,7 @@ export class PlanPage {
   protected readonly answer = this.page.answer;
   protected readonly wrong = this.page.wrong;
   private readonly body = viewChild<ElementRef<HTMLElement>>('body');
-  private readonly surface = viewChild<ElementRef<SVGSVGElement>>('surface');
+  private readonly surface = viewChild<ElementRef<HTMLElement>>('surface');
   private readonly lanes = viewChild(HandLanes);
 
   protected readonly label = LABEL_PX;
@@ -115,10 +116,10 @@ export class PlanPage {
   protected readonly loads = computed(() => {
     const x = this.axis.x();
     const at = this.axis.at();
-    const chart = this.axis.chart();
+    const [first, last] = x.range() as [number, number];
     return (this.answer()?.loads ?? [])
       .map((load) => ({ load, x: x(at(load.startsAt)), to: x(at(load.endsAt)) }))
-      .filter((each) => each.to > 0 && each.x < chart)
+      .filter((each) => each.to > first && each.x < last)
       .map(({ load, x: from, to }) => {
         const width = Math.max(4, to - from);
         const full = Math.min(1, load.full) * LOAD_PX;

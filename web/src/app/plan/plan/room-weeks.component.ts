@@ -4,7 +4,7 @@ import { area, curveStepAfter, scaleLinear } from 'd3';
 import { roomColour } from '../../shared/rooms';
 import { ShopService } from '../../shared/shop.service';
 import { dayBegins, roomLoads } from './plan-drawing';
-import { LABEL_PX, PlanAxis } from './plan-axis';
+import { LABEL_PX, OverTime, PlanAxis } from './plan-axis';
 
 const ROW_PX = 74;
 const TOP_PX = 10;
@@ -17,15 +17,23 @@ const FULL = 0.95;
 /** Each room week by week: how much work there is for its hands, beside what they can do, and how many pieces are in it. */
 @Component({
   selector: 'kv-room-weeks',
+  imports: [OverTime],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
-    <svg
-      [attr.width]="label + axis.chart()"
-      [attr.height]="rows().length * rowPx"
-      role="img"
-      [attr.aria-label]="words()">
-      <g [attr.transform]="'translate(' + label + ',0)'">
-        <svg [attr.width]="axis.chart()" [attr.height]="rows().length * rowPx" overflow="hidden">
+    <svg class="names" [attr.width]="label" [attr.height]="rows().length * rowPx">
+      @for (row of rows(); track row.resourceId; let i = $index) {
+        <g [attr.transform]="'translate(0,' + i * rowPx + ')'">
+          <rect x="12" y="10" width="4" [attr.height]="rowPx - 20" [style.fill]="colour(row.room)" />
+          <text x="22" y="24" class="name">{{ row.name }}</text>
+          <text x="22" y="41" class="soft">{{ row.now }}</text>
+          <text x="22" y="58" class="soft">{{ row.pieces }}</text>
+          <line class="rule" x1="0" [attr.x2]="label" [attr.y1]="rowPx - 0.5" [attr.y2]="rowPx - 0.5" />
+        </g>
+      }
+    </svg>
+    <div class="over-time">
+      <svg kvOverTime #time="overTime" [attr.height]="rows().length * rowPx" role="img" [attr.aria-label]="words()">
+        <g [attr.transform]="time.origin()">
           @for (band of axis.pourDays(); track band.from) {
             <rect
               class="pour-day"
@@ -57,7 +65,12 @@ const FULL = 0.95;
                 }
               }
               <path [attr.d]="row.path" [style.fill]="colour(row.room)" opacity="0.4" />
-              <line class="rule" x1="0" [attr.x2]="axis.chart()" [attr.y1]="rowPx - 0.5" [attr.y2]="rowPx - 0.5" />
+              <line
+                class="rule"
+                [attr.x1]="-axis.beyond()"
+                [attr.x2]="axis.chart() + axis.beyond()"
+                [attr.y1]="rowPx - 0.5"
+                [attr.y2]="rowPx - 0.5" />
             </g>
           }
           <line
@@ -66,23 +79,15 @@ const FULL = 0.95;
             [attr.x2]="axis.today()"
             y1="0"
             [attr.y2]="rows().length * rowPx" />
-        </svg>
-      </g>
-      @for (row of rows(); track row.resourceId; let i = $index) {
-        <g [attr.transform]="'translate(0,' + i * rowPx + ')'">
-          <rect x="12" y="10" width="4" [attr.height]="rowPx - 20" [style.fill]="colour(row.room)" />
-          <text x="22" y="24" class="name">{{ row.name }}</text>
-          <text x="22" y="41" class="soft">{{ row.now }}</text>
-          <text x="22" y="58" class="soft">{{ row.pieces }}</text>
-          <line class="rule" x1="0" [attr.x2]="label" [attr.y1]="rowPx - 0.5" [attr.y2]="rowPx - 0.5" />
         </g>
-      }
-    </svg>
+      </svg>
+    </div>
   `,
   styleUrls: ['./plan-marks.css'],
   styles: `
     :host {
-      display: block;
+      display: grid;
+      grid-template-columns: auto minmax(0, 1fr);
       line-height: 0;
     }
     .name {
