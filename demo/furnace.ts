@@ -7,6 +7,7 @@ import {
   planHeat,
   planLoad,
   pourTree,
+  recordStep,
   standings,
   treeFigures,
 } from '@kalvet/core';
@@ -23,6 +24,9 @@ const COATS_A_DAY = 2;
 /** So far ahead a heat is planned at most. */
 const WEEKS_AHEAD = 2;
 const HEATS_A_LOT = 5;
+/** Bedding takes a quarter of an hour or so; the early look comes three quarters of an hour after the metal and a bit. */
+const BEDDING_MIN = 25;
+const LOOK_MIN = 52;
 
 interface WaitingTree {
   readonly treeId: Id;
@@ -61,15 +65,38 @@ export class Furnace {
     this.load(trees, shop.now, endedAt, '930 °C, 1 h 40', 930);
   }
 
-  /** On the pour day's morning: the blocks that went into the kiln four days before come out of it. */
+  /** On the day before the pour: the blocks that went into the kiln four days before are drawn and bedded. */
   drawBlocks(): void {
-    const { shop } = this.stage;
+    const { shop, person, after } = this.stage;
     const drawn = shop.now;
     const begun = new Date(Date.parse(drawn) - BLOCK_DAYS * 86_400_000).toISOString();
     shop.now = begun;
     const trees = this.trees(['fire-block']);
     if (trees.length > 0) this.load(trees, begun, drawn, 'block, 4 d', 690);
     shop.now = drawn;
+    const bedded = after(BEDDING_MIN);
+    for (const tree of trees) this.done(tree, 'draw-block', person.oskar, bedded);
+  }
+
+  /** Writes a step of a tree down that is done by itself, beside loads and heats. */
+  private done(
+    { treeId, workId }: Pick<WaitingTree, 'treeId' | 'workId'>,
+    kind: string,
+    by: Id,
+    endedAt: Instant,
+    readings: Readonly<Record<string, unknown>> = {},
+  ): void {
+    const { shop, end } = this.stage;
+    if (endedAt > end) return;
+    const before = shop.now;
+    shop.now = endedAt;
+    shop.onWork(workId, by, (index, doing) => {
+      const step = index.stepsOf.get(treeId)!.find((each) => each.kind === kind && each.state === 'planned')!;
+      const { version } = step;
+      const said = { version, outcome: 'done', startedAt: null, endedAt, by: [by], readings, note: '' };
+      return recordStep(index, step, said, doing);
+    });
+    shop.now = before;
   }
 
   private load(
@@ -208,6 +235,7 @@ export class Furnace {
       confirmCrew(index, index.heat.get(id)!, { version: 1, crew, signs: 'by hand', coverConfirmed: true }, doing),
     );
     const start = shop.now;
+    const seen: { treeId: Id; at: Instant }[] = [];
     for (const [i, { treeId, kg }] of trees.entries()) {
       shop.now = new Date(Date.parse(start) + (i + 1) * 6 * 60_000).toISOString();
       const trouble = (waiting.find((tree) => tree.treeId === treeId)?.pieces ?? [])
@@ -221,6 +249,7 @@ export class Furnace {
         seconds: Number((5 + kg / 6).toFixed(1)),
         vents: !trouble,
       };
+      if (!trouble) seen.push({ treeId, at: stage.after(LOOK_MIN) });
       shop.onAll(tomas, (index, doing) => {
         const heat = index.heat.get(id)!;
         const said = {
@@ -242,6 +271,14 @@ export class Furnace {
       const said = { version: heat.version, endedAt: shop.now, by: [tomas], pigKg: 1.8, note: '' };
       return finishHeat(index, heat, said, doing);
     });
+    for (const { treeId, at } of seen)
+      this.done(
+        waiting.find((tree) => tree.treeId === treeId)!,
+        'early-look',
+        hanne,
+        at,
+        { seen: 'cup' },
+      );
     shop.now = start;
   }
 }

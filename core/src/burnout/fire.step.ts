@@ -1,5 +1,5 @@
 import { done, lost, stepKind } from '../route/step-kind.ts';
-import { HOUR_MIN } from '../units/instant.ts';
+import { DAY_MIN, HOUR_MIN } from '../units/instant.ts';
 import { FIRED, firedFacts } from './fired.step.ts';
 
 /** The wax leaves and the shell is fired, with all the trees of its load. */
@@ -11,6 +11,8 @@ export const fire = stepKind({
   minutes: 360,
   spans: 'through',
   minWait: 4 * HOUR_MIN,
+  // Not too long before the pour: a shell that was fired is tested within the week, and poured within two weeks of that.
+  maxWait: 7 * DAY_MIN,
   through: 'load',
   outcomes: [done(), lost()],
   readings: FIRED,

@@ -1,5 +1,5 @@
 import { done, lost, stepKind } from '../route/step-kind.ts';
-import { HOUR_MIN } from '../units/instant.ts';
+import { DAY_MIN, HOUR_MIN } from '../units/instant.ts';
 import { FIRED, firedFacts } from './fired.step.ts';
 
 /** Fired again, after a patch or because somebody asks for it. */
@@ -11,6 +11,7 @@ export const refire = stepKind({
   minutes: 120,
   spans: 'through',
   minWait: 4 * HOUR_MIN,
+  maxWait: 7 * DAY_MIN,
   through: 'load',
   insertable: ['tree'],
   outcomes: [done(), lost()],

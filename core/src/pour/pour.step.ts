@@ -12,6 +12,7 @@ import { celsius, kelvin, kg } from '../units/quantity.ts';
 import { say } from '../units/words.ts';
 import { coolingMinutes } from './cooling-minutes.ts';
 import { judgeWet } from './judge-wet.ts';
+import { askWhereShort } from './short.ts';
 
 /** Nothing was poured: the tree waits for another heat. */
 export const NOT_POURED = 'not poured';
@@ -64,17 +65,7 @@ export const pour = stepKind({
           ...castsOfTree(index, step.carrierId).map((cast) => update('casts', cast.id, { state: 'metal' })),
         ]
       : [],
-  asks: ({ outcome }, { inspected }) =>
-    outcome === 'short' && !inspected
-      ? {
-          text: 'poured short. Weld it up, or cast it again?',
-          urgent: true,
-          answers: [
-            { code: 'weld', label: 'Weld it up', does: 'noted' },
-            { code: 'recast', label: 'Cast it again', does: 'recast' },
-          ],
-        }
-      : undefined,
+  asks: askWhereShort,
 });
 
 /** Liquidus and a superheat of 20 to 350 K; the pour weight as the heat was charged for it; a crucible empties in a minute or two. */

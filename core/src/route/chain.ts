@@ -54,5 +54,6 @@ export function sidesOf(index: ShopIndex, carrierId: Id): Record<Side, Step[]> {
   return sides;
 }
 
-/** The first step that still has to be done. */
-export const firstOpen = (chain: readonly Step[]): Step | undefined => chain.find(isOpen);
+/** The first step that still has to be done; not one beside the way, which nothing waits for. */
+export const firstOpen = (index: ShopIndex, chain: readonly Step[]): Step | undefined =>
+  chain.find((step) => isOpen(step) && !index.kind(step).aside);

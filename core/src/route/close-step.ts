@@ -1,6 +1,7 @@
 import type { Op } from '../records/shop.ts';
 import { insert, update } from '../records/shop.ts';
 import type { Step, StepKindCode } from '../records/step.ts';
+import { chainOf } from './chain.ts';
 import { outcomeNamed } from './judge.ts';
 import { insertAfter, loseCastOps, loseTree } from './lose.ts';
 import type { ShopIndex } from './shop-index.ts';
@@ -31,10 +32,18 @@ export function closeStep(index: ShopIndex, step: Step, closing: Closing, newId:
       flags: [...closing.flags],
       state: outcome.effect,
     }),
+    ...passed(index, step).map(({ id }) => update('steps', id, { state: 'void' })),
     ...grown(closed, kind).map((made) => insert('steps', made)),
     ...(outcome.effect === 'lost' ? lostWith(closed, kind) : []),
     ...(outcome.effect === 'skipped' ? [] : (kind.close?.(closed) ?? [])),
   ];
+}
+
+/** What lay beside the way before this step and was not done: it never will be. */
+function passed(index: ShopIndex, step: Step): Step[] {
+  if (index.kind(step).aside) return [];
+  const chain = chainOf(index, step.carrierId);
+  return chain.slice(0, chain.indexOf(step)).filter((each) => each.state === 'planned' && index.kind(each).aside);
 }
 
 /** The steps that an outcome inserts behind the step; one that is done again comes last. */

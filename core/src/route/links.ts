@@ -35,7 +35,7 @@ function workOut(index: ShopIndex): Link[] {
   const add = (from: Step | undefined, to: Step | undefined, within?: number | null) => {
     // A step inserted later must not seem to come before what was already done.
     if (!from || !to || from === to || (isClosed(to) && !isClosed(from))) return;
-    const { min, max } = waitsAfter(index, from);
+    const { min, max } = index.kind(to).comesAfter ?? waitsAfter(index, from);
     const kind = index.kind(from);
     const fresh = kind.freshForPour && !isPour(index, to) ? null : max;
     links.push({
@@ -46,7 +46,13 @@ function workOut(index: ShopIndex): Link[] {
       physical: kind.waitIs === 'physical',
     });
   };
-  const addChain = (chain: readonly Step[]) => chain.slice(1).forEach((step, i) => add(chain[i], step));
+  const addChain = (chain: readonly Step[]) => {
+    let before: Step | undefined;
+    for (const step of chain) {
+      add(before, step);
+      if (!index.kind(step).aside) before = step;
+    }
+  };
 
   for (const mould of index.shop.moulds) addChain(chainOf(index, mould.id));
   for (const load of index.shop.loads) addChain(chainOf(index, load.id));

@@ -124,6 +124,10 @@ export interface StepKind {
   readonly maxWait: number | null;
   /** An expected wait is for planning only: nobody is refused because an answer came sooner. */
   readonly waitIs: 'physical' | 'expected';
+  /** How long after what is before it, instead of that one's own waits. */
+  readonly comesAfter?: Waits;
+  /** Done beside the way: nothing waits for it, and once what comes after it is done nobody is asked for it any more. */
+  readonly aside?: true;
   readonly outcomes: readonly OutcomeDef[];
   readonly readings: readonly ReadingDef[];
   readonly readingsVersion: number;
@@ -135,6 +139,8 @@ export interface StepKind {
   readonly insertable?: readonly Carrier[];
   /** Done in the room of the step it follows. */
   readonly visits?: true;
+  /** Done by those who pour: hands of the metal shop. */
+  readonly byCrew?: true;
   /** Begins a cast's wax: from then on it is wax, and its piece in work. */
   readonly beginsWax?: true;
   /** Fills a mould, which is in use from its begin to its end. */

@@ -32,18 +32,18 @@ export interface PiecePlace {
 /** The next open step on a section's way: cast, approval, tree, cast again, and from the joining on the piece's own. */
 export function nextStepOf(index: ShopIndex, piece: Piece, cast: Cast): Step | undefined {
   const own = sidesOf(index, cast.id);
-  const wax = firstOpen(own.wax);
+  const wax = firstOpen(index, own.wax);
   if (wax) return wax;
   const shared = sidesOf(index, piece.id);
   const tree = treeOfCast(index, cast.id);
-  const onTree = tree && firstOpen(chainOf(index, tree.id));
+  const onTree = tree && firstOpen(index, chainOf(index, tree.id));
   // The approval holds a wax back only until it is joined.
   if (onTree && index.kind(onTree).joinsTree && onTree.state === 'planned') {
-    const approval = firstOpen(shared.wax);
+    const approval = firstOpen(index, shared.wax);
     if (approval) return approval;
   }
   if (onTree) return onTree;
-  const metal = firstOpen(own.metal);
+  const metal = firstOpen(index, own.metal);
   if (metal) return metal;
   const joins = shared.metal.filter((step) => index.kind(step).joinsSection && isOpen(step));
   const ordinal = index.section.get(cast.sectionId)?.ordinal;

@@ -17,7 +17,7 @@ export interface CoatLedger {
 /** The coats of a tree that is being dipped, done and to come; null of one whose next step is no coat. */
 export function coatLedger(index: ShopIndex, treeId: Id, liftLimitKg: number): CoatLedger | null {
   const isCoat = (step: Step | undefined): step is Step => step !== undefined && index.kind(step).coat === true;
-  const next = firstOpen(chainOf(index, treeId));
+  const next = firstOpen(index, chainOf(index, treeId));
   if (!isCoat(next)) return null;
   return {
     coats: chainOf(index, treeId)

@@ -1,4 +1,5 @@
 import { chargeKiln } from '../burnout/charge-kiln.step.ts';
+import { drawBlock } from '../burnout/draw-block.step.ts';
 import { dry } from '../burnout/dry.step.ts';
 import { fireBlock } from '../burnout/fire-block.step.ts';
 import { fire } from '../burnout/fire.step.ts';
@@ -18,6 +19,7 @@ import { deliver } from '../out/deliver.step.ts';
 import { finalInspection } from '../patina/final-inspection.step.ts';
 import { patina } from '../patina/patina.step.ts';
 import { waxBuff } from '../patina/wax-buff.step.ts';
+import { earlyLook } from '../pour/early-look.step.ts';
 import { melt } from '../pour/melt.step.ts';
 import { pour } from '../pour/pour.step.ts';
 import { kindFinder } from '../route/shop-index.ts';
@@ -53,7 +55,9 @@ export const KINDS: readonly StepKind[] = [
   patch,
   refire,
   dry,
+  drawBlock,
   pour,
+  earlyLook,
   knockOut,
   inspect,
   weld,

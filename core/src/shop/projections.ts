@@ -147,7 +147,7 @@ export function projections(shop: Shop, workIds: ReadonlySet<Id>, settings: Proj
     ...shop.moulds
       .filter((mould) => workIds.has(mould.workId))
       .map((mould): Projection => {
-        const first = firstOpen(chainOf(index, mould.id));
+        const first = firstOpen(index, chainOf(index, mould.id));
         const next = first && found.has(first.id) ? nextStep(index, found.get(first.id)!, settings.liftLimitKg) : null;
         const piece =
           (index.piecesOf.get(mould.workId) ?? []).find((each) => each.state === 'in work') ??
@@ -178,7 +178,7 @@ export function projections(shop: Shop, workIds: ReadonlySet<Id>, settings: Proj
 
 function treeProjection(index: ShopIndex, found: ReadonlyMap<Id, Standing>, id: Id, liftLimitKg: number): Projection {
   const tree = index.tree.get(id)!;
-  const open = firstOpen(chainOf(index, id));
+  const open = firstOpen(index, chainOf(index, id));
   const standing = open && found.get(open.id);
   const next = standing ? nextStep(index, standing, liftLimitKg) : null;
   const pieceIds = piecesOfStep(index, { carrier: 'tree', carrierId: id });

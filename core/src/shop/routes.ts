@@ -2,6 +2,9 @@ import type { MethodRoute, RouteTemplate } from '../route/template.ts';
 
 const SHELLED: MethodRoute['tree'] = ['join-tree', { coats: 'coat' }, 'fire', 'leak-test', 'pour', 'knock-out'];
 
+/** From the third version on somebody looks at a casting before its shell is off, and blocks are drawn as a step. */
+const LOOKED_AT: MethodRoute['tree'] = [...SHELLED.slice(0, -1), 'early-look', 'knock-out'];
+
 /** A ceramic shell over the wax of a mould. */
 const shell: MethodRoute = { wax: ['pull', 'chase-wax'], tree: SHELLED, metal: ['inspect'] };
 /** A block of refractory plaster round it; burnt out slowly, without a leak test. */
@@ -33,6 +36,18 @@ export const ROUTES: readonly RouteTemplate[] = [
     version: 2,
     mould: ['make-mould'],
     methods: { shell, block, direct },
+    approval: 'approve-wax',
+    join: 'join-section',
+    finishing: { patina: PATINATED, raw: ['chase-metal', 'inspect-raw', 'deliver'] },
+  },
+  {
+    version: 3,
+    mould: ['make-mould'],
+    methods: {
+      shell: { ...shell, tree: LOOKED_AT },
+      block: { ...block, tree: ['join-tree', 'invest', 'fire-block', 'draw-block', 'pour', 'early-look', 'knock-out'] },
+      direct: { ...direct, tree: LOOKED_AT },
+    },
     approval: 'approve-wax',
     join: 'join-section',
     finishing: { patina: PATINATED, raw: ['chase-metal', 'inspect-raw', 'deliver'] },

@@ -2,6 +2,7 @@ import type { Id, Room } from '../../records/common.ts';
 import type { PlanNote } from '../../records/plan.ts';
 import type { Step } from '../../records/step.ts';
 import { isClosed } from '../../records/step.ts';
+import { chainOf } from '../../route/chain.ts';
 import { stepLabel } from '../../route/labels.ts';
 import type { Link } from '../../route/links.ts';
 import { linksOf } from '../../route/links.ts';
@@ -63,6 +64,7 @@ export function buildProblem(snapshot: PlanSnapshot): BuiltPlan {
     else if (isClosed(link.from) && link.from.endedAt !== null)
       followDone(snapshot, link, now, { tasks, links, before, urgent, notes });
   }
+  links.push(...asideFirst(snapshot, open));
   const undecided = undecidedOf(snapshot, now);
   for (const id of undecided.steps) {
     const task = tasks.get(id);
@@ -160,13 +162,14 @@ function heatHour({ index, minuteOf }: PlanSnapshot, step: Step): number | undef
 /** A link between two open steps; how long a casting cools comes from the metal that will be in it. */
 function linkBetween(snapshot: PlanSnapshot, { from, to, minLag, maxLag }: Link): PlanLink {
   const kind = snapshot.index.kind(from);
+  const isOwn = snapshot.index.kind(to).comesAfter !== undefined;
   const site = { sequence: from.sequence, isSeal: false, deep: false, metalKg: 0 };
   const cooling =
-    kind.through === 'heat' && kind.waits
+    kind.through === 'heat' && kind.waits && !isOwn
       ? kind.waits({ min: minLag, max: maxLag }, { ...site, metalKg: pourKgOf(snapshot, from.carrierId) }).min
       : minLag;
   const cooled = Math.ceil(Math.max(minLag, cooling));
-  const isPour = kind.through === 'heat';
+  const isPour = kind.through === 'heat' && !isOwn;
   const least = isPour ? Math.ceil(knockOutAfter(snapshot, cooled)) : cooled;
   const most = isPour ? knockOutWithin(snapshot, cooled) : maxLag;
   return {
@@ -185,12 +188,23 @@ interface Growing {
   readonly notes: PlanNote[];
 }
 
+/** What is done beside the way is planned before what comes after it: the early look, and the next morning the knock-out. */
+function asideFirst({ index }: PlanSnapshot, open: ReadonlyMap<Id, Step>): PlanLink[] {
+  return [...open.values()].flatMap((step) => {
+    if (!index.kind(step).aside) return [];
+    const chain = chainOf(index, step.carrierId);
+    const next = chain.slice(chain.indexOf(step) + 1).find(({ id }) => open.has(id));
+    return next ? [{ from: step.id, to: next.id }] : [];
+  });
+}
+
 /** What follows a done step: not before its wait has passed, and within its maximum where that still runs. */
 function followDone(snapshot: PlanSnapshot, { from, to, minLag, maxLag }: Link, now: number, grown: Growing): void {
   const { index } = snapshot;
   const end = Math.ceil(snapshot.minuteOf(from.endedAt!));
   const task = grown.tasks.get(to.id)!;
-  const least = index.kind(from).through === 'heat' ? knockOutAfter(snapshot, minLag) : minLag;
+  const isPoured = index.kind(from).through === 'heat' && index.kind(to).comesAfter === undefined;
+  const least = isPoured ? knockOutAfter(snapshot, minLag) : minLag;
   if (task.fixedStart === undefined)
     grown.tasks.set(to.id, {
       ...task,

@@ -81,7 +81,7 @@ export function needsOf(snapshot: PlanSnapshot, step: Step, moulds: MouldTurns):
     const alloy = index.tree.get(step.carrierId)?.alloyId ?? '';
     return crucible ? [{ resource: crucible.id, units: kg, key: alloy }] : [];
   }
-  const people = minutes > 0 ? has('people', roomOfStep(index, step)) : undefined;
+  const people = minutes > 0 ? has('people', kind.byCrew ? 'chasing' : roomOfStep(index, step)) : undefined;
   const needs: Need[] = people ? [{ resource: people.id }, ...skillNeed(snapshot, kind)] : [];
   if (!kind.usesMould) return needs;
   const sectionId = index.cast.get(step.carrierId)?.sectionId;

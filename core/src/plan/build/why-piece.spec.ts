@@ -75,7 +75,10 @@ describe('why a piece is out when it is', () => {
     const why = whyPiece(given, lastOut.id, doingBy(newId))!;
     const waits = why.links.filter(({ hold }) => hold === 'hands');
     expect(waits.map(({ words }) => inWords(words)).join()).toContain('Metal shop: hands are at work on');
-    const more = why.reliefs.find(({ change }) => change.kind === 'hands' && change.resourceId === metalShop.id)!;
+    // Of the rooms whose hands are waited for in turn, one gains most.
+    const more = why.reliefs.find(({ change }) => change.kind === 'hands')!;
+    const named = few.find(({ id }) => more.change.kind === 'hands' && id === more.change.resourceId)!;
+    expect(waits.map(({ words }) => inWords(words)).join()).toContain(`${named.name}: hands are at work on`);
     expect(more.sooner).toBeGreaterThanOrEqual(720);
     expect(more.finish).toBe(why.finish - more.sooner);
   });

@@ -36,8 +36,6 @@ const LOOKS = 28;
 const FEW_LOOKS = 4;
 /** Whole schedules with some jobs moved, in large shops. */
 const WHOLE_MOVES = 150;
-/** A schedule that is better by so much makes it worth going on with whole ones. */
-const WORTH_A_BUILD = 1e-3;
 /** The larger the shop, the fewer whole schedules are built before parts are changed: so many tasks in all of them. */
 const MOST_BUILT = 600_000;
 const wholes = (most: number, size: number): number => Math.min(most, Math.ceil(MOST_BUILT / Math.max(1, size)));
@@ -85,6 +83,8 @@ export class Search {
   private offsets: JobOffsets | undefined;
   /** How many schedules were built with some jobs moved since one was better than all before. */
   private inVain = 0;
+  /** Tasks that were put since the two last began: in whole schedules, and in parts of the best. */
+  private readonly work = { wholes: 0, parts: 0 };
   private look: { look: Look; cost: number } | undefined;
   private round = { at: 0, length: FIRST_ROUND };
   private mild = 0;
@@ -192,7 +192,7 @@ export class Search {
       this.build(this.byRule(latest.map((each) => each + (this.random() - 0.5) * 20_000)));
       return;
     }
-    if (this.best && isWorth && this.all.length >= LARGE && this.inVain < wholes(WHOLE_MOVES, this.all.length)) {
+    if (this.best && isWorth && this.all.length >= LARGE && this.isForWholes) {
       this.tryOffsets();
       return;
     }
@@ -211,13 +211,26 @@ export class Search {
 
   /** A whole schedule, some jobs counted as due sooner or later than they are. */
   private tryOffsets(): void {
-    const before = this.best!.cost;
     this.inVain++;
+    this.work.wholes += this.all.length;
     this.offsets ??= new JobOffsets(this.compiled, this.urgency, this.random);
     const span = this.best!.ends.reduce((most, end) => Math.max(most, end), 0);
     if (!this.build(this.byRule(this.offsets.next(span)))) return;
-    this.offsets.learn(this.built);
-    if (this.best!.cost < before * (1 - WORTH_A_BUILD)) this.inVain = 0;
+    if (this.offsets.learn(this.built, (job) => this.board.costOf(job))) this.inVain = 0;
+  }
+
+  /**
+   * Whether whole schedules are worth a try: until many of them in turn were in vain; and again from nothing, by other
+   * chances, once changing parts had as much work as they.
+   */
+  private get isForWholes(): boolean {
+    if (this.inVain < wholes(WHOLE_MOVES, this.all.length)) return true;
+    if (this.work.parts < this.work.wholes) return false;
+    this.work.parts = 0;
+    this.work.wholes = 0;
+    this.offsets = undefined;
+    this.inVain = 0;
+    return true;
   }
 
   /** A schedule's sequences made better, and what they come to put on the board. */
@@ -229,6 +242,7 @@ export class Search {
   private trial(): void {
     const { board, inserter } = this;
     if (!this.isBest) this.restore();
+    this.work.parts += 5;
     this.neighbourhoods ??= new Neighbourhoods(
       this.compiled,
       board,
@@ -255,6 +269,7 @@ export class Search {
     this.foresight.begin(out, before + Math.max(allowed, 1e-9));
     const isPut = inserter.putAll(out, this.nearly(proposal.manner(out)), this.foresight);
     use.work += board.touchedCount;
+    this.work.parts += board.touchedCount;
     this.neighbourhoods.reset(out);
     const cost = isPut ? board.reckon() : Infinity;
     if (cost > before + 1e-9) {
