@@ -91,7 +91,7 @@ describe('the manager at the Floor', () => {
 
   it('moves the due date, and sees that the piece is late', async () => {
     await browser.go(`/floor?piece=${piece}`);
-    await browser.press('Due date');
+    await browser.press('Due date, priority');
     await browser.type('#action-day', '5 Jan 2026');
     await browser.press('Save');
     await browser.says('days late');

@@ -296,7 +296,7 @@ describe('the rooms at work', () => {
       const wrong: string[] = [];
       const screens: [path: string, words: string, then?: () => Promise<void>][] = [
         ['/floor', 'Otter with Reed'],
-        [`/floor?piece=${otters[0]}`, 'Due date'],
+        [`/floor?piece=${otters[0]}`, 'Due date, priority'],
         ['/day', 'Kiln and furnace'],
         ['/coats', 'MAL'],
         ['/pour', 'Waits for a heat'],

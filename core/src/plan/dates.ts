@@ -48,3 +48,7 @@ export function minuteOfDay(time: string): number | undefined {
   const minute = hours * 60 + minutes;
   return minutes < 60 && minute <= 1440 ? minute : undefined;
 }
+
+/** `HH:MM` of minutes after midnight, up to "24:00". */
+export const timeOfDay = (minute: number): string =>
+  [Math.floor(minute / 60), minute % 60].map((each) => String(each).padStart(2, '0')).join(':');

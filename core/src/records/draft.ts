@@ -2,7 +2,7 @@ import type { Day, Instant } from '../units/instant.ts';
 import type { Text } from '../units/words.ts';
 import type { Id } from './common.ts';
 import type { Likely, Resource } from './plan.ts';
-import type { HoldShells } from './work.ts';
+import type { HoldShells, Priority } from './work.ts';
 import type { SetUpWork } from './work-writes.ts';
 
 /** One thing that a shop could do, or that could happen to it. */
@@ -25,6 +25,8 @@ export type DraftChange =
   /** A further mould like one that is there. */
   | { readonly kind: 'mould'; readonly mouldId: Id }
   | { readonly kind: 'due'; readonly pieceId: Id; readonly dueDate: Day | null }
+  /** It goes before others, or after them, where two want the same. */
+  | { readonly kind: 'priority'; readonly pieceId: Id; readonly priority: Priority }
   | { readonly kind: 'hold'; readonly pieceId: Id; readonly until: Day | null; readonly shells: HoldShells }
   /** A cast is lost, as far as it has come. It can be tried and not taken: a loss is recorded where it happens. */
   | { readonly kind: 'lost cast'; readonly castId: Id }

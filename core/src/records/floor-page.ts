@@ -6,7 +6,7 @@ import type { Decision, Question } from './question.ts';
 import type { HeatLine } from './pour-page.ts';
 import type { NextStep } from './route.ts';
 import type { TreeLine } from './sprue-page.ts';
-import type { Method, PieceState, Series } from './work.ts';
+import type { Method, PieceState, Series, Priority } from './work.ts';
 
 /** Where a section stands, as a ring shows it. */
 export interface SectionSpot {
@@ -40,6 +40,7 @@ export interface FloorPiece extends PieceProjection {
   readonly of: number;
   readonly state: PieceState;
   readonly dueDate: Day | null;
+  readonly priority: Priority;
   /** Due already, or planned to be out after its due date. */
   readonly late: boolean;
   /** By how many days, by today or by its planned date. */

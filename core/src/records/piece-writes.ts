@@ -1,6 +1,6 @@
 import type { Day, Instant } from '../units/instant.ts';
 import type { Room } from './common.ts';
-import type { HoldShells } from './work.ts';
+import type { HoldShells, Priority } from './work.ts';
 
 export interface Versioned {
   readonly version: number;
@@ -18,6 +18,8 @@ export interface HoldPiece extends WithReason {
 
 export interface ChangePiece extends Versioned {
   readonly dueDate: Day | null;
+  /** Left out, it stays. */
+  readonly priority?: Priority | undefined;
 }
 
 export interface LoseCast extends Versioned {

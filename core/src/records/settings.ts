@@ -35,6 +35,11 @@ export interface ShopSettings {
   readonly pitPlaces: number;
   /** How long shells soak in the kiln before a heat; 0 where they are heated elsewhere, or not at all. */
   readonly preheatMinutes: number;
+  /** Somebody stays at the kiln while shells burn (1: a flash kiln), or only lights it (0: a slow one). */
+  readonly kilnHands: number;
+  /** Hoists, and from what weight on a tree hangs on one. */
+  readonly hoists: number;
+  readonly hoistFromKg: number;
   /** Working days, today counted, whose work stays where it was told. */
   readonly frozenDays: number;
   /** Working days after which a decision can be expected. */
@@ -71,6 +76,9 @@ export const DEFAULT_SETTINGS: ShopSettings = {
   crewBeforeMinutes: 60,
   pitPlaces: 12,
   preheatMinutes: 150,
+  kilnHands: 0,
+  hoists: 1,
+  hoistFromKg: 60,
   frozenDays: 2,
   decisionDays: 1,
   routeTimes: {},
@@ -103,6 +111,9 @@ export type ShopNumbers = Pick<
   | 'crewBeforeMinutes'
   | 'pitPlaces'
   | 'preheatMinutes'
+  | 'kilnHands'
+  | 'hoists'
+  | 'hoistFromKg'
   | 'frozenDays'
   | 'decisionDays'
 >;

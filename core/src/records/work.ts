@@ -84,6 +84,17 @@ export const HOLD_SHELLS = ['on', 'stop'] as const;
 
 export type HoldShells = (typeof HOLD_SHELLS)[number];
 
+/** Which piece waits where two want the same hands, metal or fire: beside its due date. */
+export const PRIORITIES = ['first', 'usual', 'last'] as const;
+
+export type Priority = (typeof PRIORITIES)[number];
+
+export const PRIORITY_WORDS: Readonly<Record<Priority, string>> = {
+  first: 'goes first',
+  usual: 'in its turn',
+  last: 'can wait',
+};
+
 /** One bronze of the edition. */
 export interface Piece {
   readonly id: Id;
@@ -95,6 +106,7 @@ export interface Piece {
   /** Kept as it was cut into the wax; never worked out again. */
   readonly markInWax: string | null;
   readonly dueDate: Day | null;
+  readonly priority: Priority;
   readonly holdReason: string | null;
   readonly holdUntil: Day | null;
   /** What happens to its shells half dipped meanwhile. */

@@ -206,6 +206,8 @@ export interface StepKind {
   readonly facts?: (index: ShopIndex, step: Step) => Readonly<Record<string, unknown>>;
   /** The question it raises as it stands, about a cast that has not been inspected or lost since. */
   readonly asks?: (step: Step, cast: { readonly inspected: boolean }) => Asking | undefined;
+  /** Of several of its kind on one day, which are done first: those of the least. Of equal ones the lighter trees are. */
+  readonly dayOrder?: (step: Pick<Step, 'sequence'>) => number;
   /** What a form starts with, by where the step stands. */
   readonly starts?: (step: Pick<Step, 'sequence'>, last: boolean) => Readonly<Record<string, unknown>>;
 }

@@ -57,6 +57,8 @@ export const coat = stepKind({
     min: (sequence <= FACE_COATS ? FACE_WAIT : min) * (deep ? DEEP_FACTOR : 1),
     max: isSeal ? null : max,
   }),
+  // The clean tank first.
+  dayOrder: ({ sequence }) => (sequence <= FACE_COATS ? 0 : 1),
   // Fine on a face slurry first, then medium and coarse on the back-up; the seal coat has no stucco.
   starts: ({ sequence }, seal) => ({
     slurry: sequence <= FACE_COATS ? 'face' : 'backup',

@@ -8,6 +8,7 @@ import { insert, update } from '../records/shop.ts';
 import type { AddOpenItem, CloseOpenItem } from '../records/chasing-page.ts';
 import type { OpenItem } from '../records/chasing.ts';
 import type { Cast, Piece } from '../records/work.ts';
+import { PRIORITY_WORDS } from '../records/work.ts';
 import { cancelPieceOps } from '../route/cancel.ts';
 import { castLabel, pieceLabel } from '../route/labels.ts';
 import { loseCastOps, modelAgainOps } from '../route/lose.ts';
@@ -35,12 +36,19 @@ const onPiece = (piece: Piece, ops: readonly Op[], event: EventDraft): Act<{ id:
 
 const dayOr = (day: string | null): Part => (day === null ? 'no date' : onDay(day));
 
-/** Gives a piece another due date, or none. */
-export function changePiece(index: ShopIndex, piece: Piece, { dueDate }: ChangePiece): Act<{ id: Id }> {
-  return onPiece(piece, [update('pieces', piece.id, { dueDate })], {
-    verb: 'change piece',
-    text: say`${pieceLabel(index, piece)}: due ${dayOr(dueDate)} (was ${dayOr(piece.dueDate)})`,
-  });
+/** Gives a piece another due date, or none, and another priority where that is said. */
+export function changePiece(index: ShopIndex, piece: Piece, given: ChangePiece): Act<{ id: Id }> {
+  const { dueDate, priority = piece.priority } = given;
+  const label = pieceLabel(index, piece);
+  const due = say`due ${dayOr(dueDate)} (was ${dayOr(piece.dueDate)})`;
+  const turn = say`${PRIORITY_WORDS[priority]} (was: ${PRIORITY_WORDS[piece.priority]})`;
+  const isOther = priority !== piece.priority;
+  const text = !isOther
+    ? say`${label}: ${due}`
+    : dueDate === piece.dueDate
+      ? say`${label} ${turn}`
+      : say`${label}: ${due}, ${turn}`;
+  return onPiece(piece, [update('pieces', piece.id, { dueDate, priority })], { verb: 'change piece', text });
 }
 
 /** Stops a piece until somebody takes the hold off, or a day. */

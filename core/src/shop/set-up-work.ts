@@ -118,6 +118,7 @@ export function piecesOf(given: SetUpWork, dueDate: string | null, routeVersion:
     state: 'not begun',
     markInWax: null,
     dueDate,
+    priority: 'usual',
     holdReason: null,
     holdUntil: null,
     holdShells: null,

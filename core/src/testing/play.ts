@@ -77,6 +77,7 @@ export function smallShop(given: SmallShop = {}, newId = counter(), from: Shop =
     state: 'not begun',
     markInWax: null,
     dueDate: null,
+    priority: 'usual',
     holdReason: null,
     holdUntil: null,
     holdShells: null,

@@ -526,4 +526,8 @@ export const MIGRATIONS: readonly Migration[] = [
       `ALTER TABLE staffing ADD COLUMN IF NOT EXISTS personId ${ID} NULL`,
     ],
   },
+  {
+    name: '0019-priority',
+    statements: ["ALTER TABLE piece ADD COLUMN IF NOT EXISTS priority VARCHAR(10) NOT NULL DEFAULT 'usual'"],
+  },
 ];

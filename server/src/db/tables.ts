@@ -85,6 +85,7 @@ const RECORDS = {
       state: 'text',
       markInWax: 'text',
       dueDate: 'day',
+      priority: 'text',
       holdReason: 'text',
       holdUntil: 'day',
       holdShells: 'text',

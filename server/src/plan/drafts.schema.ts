@@ -1,6 +1,6 @@
 import Joi from 'joi';
 import type { DraftChange, SaveDraft, TakeDraft } from '@kalvet/core';
-import { HOLD_SHELLS, LETTERS, LIMITS, MOST } from '@kalvet/core';
+import { HOLD_SHELLS, LETTERS, LIMITS, MOST, PRIORITIES } from '@kalvet/core';
 import { handsChange, inOrder } from './planning.schema.ts';
 import { setUpWork } from '../shop/set-up.schema.ts';
 import { day, form, id, oneOf, part, text, version, versionOrNew, whole } from '../write/schemas.ts';
@@ -21,6 +21,7 @@ const BY_KIND: Readonly<Record<DraftChange['kind'], Joi.ObjectSchema>> = {
   hands,
   mould: part({ kind: kind('mould'), mouldId: id().required() }),
   due: part({ kind: kind('due'), pieceId: id().required(), dueDate: day().allow(null).required() }),
+  priority: part({ kind: kind('priority'), pieceId: id().required(), priority: oneOf(PRIORITIES).required() }),
   hold: part({
     kind: kind('hold'),
     pieceId: id().required(),

@@ -78,6 +78,7 @@ describe('drafts of a plan', () => {
       { kind: 'closed day', calendarId: pourDays.id, date: '2027-03-18' },
       { kind: 'mould', mouldId: moulds[0]!.id },
       { kind: 'due', pieceId: pieceIds[1]!, dueDate: '2027-08-01' },
+      { kind: 'priority', pieceId: pieceIds[1]!, priority: 'first' },
       { kind: 'hold', pieceId: pieceIds[2]!, until: '2027-05-03', shells: 'stop' },
     ]);
     const drafted = await outcome(id);
@@ -90,6 +91,9 @@ describe('drafts of a plan', () => {
     expect(calendars.find(({ id: of }) => of === pourDays.id)!.closed).toEqual(['2027-03-18']);
     const held = (await shop.piece(pieceIds[2]!)).piece;
     expect([held.state, held.holdReason]).toEqual(['hold', 'Spring']);
+    // One change of a piece leaves what another has set.
+    const { dueDate, priority } = (await shop.piece(pieceIds[1]!)).piece;
+    expect([dueDate, priority]).toEqual(['2027-08-01', 'first']);
     // With the tries of a draft: more of them may find an hour or more.
     await makePlan(shop.store, shop.now, { effort: 1 / 15 });
     const day = (instant: string | null | undefined) => instant?.slice(0, 10);

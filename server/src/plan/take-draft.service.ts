@@ -88,12 +88,16 @@ async function make(ctx: Context, change: DraftChange, path: string, draft: stri
       return [];
     }
     case 'due':
+    case 'priority':
     case 'hold': {
       const piece = await ctx.find<Piece>('pieces', change.pieceId);
       if (!piece) throw notFound('piece');
       if (change.kind === 'due')
         await pieces.changePiece(ctx, piece.id, { version: piece.version, dueDate: change.dueDate });
-      else {
+      else if (change.kind === 'priority') {
+        const { version, dueDate } = piece;
+        await pieces.changePiece(ctx, piece.id, { version, dueDate, priority: change.priority });
+      } else {
         const { until, shells } = change;
         await pieces.hold(ctx, piece.id, { version: piece.version, reason: draft, until, shells });
       }

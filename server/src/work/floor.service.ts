@@ -47,6 +47,7 @@ export const floorPiece = (
   of: piece.of,
   state: piece.state,
   dueDate: piece.dueDate,
+  priority: piece.priority,
   ...lateness(piece, now, planned?.lateDays),
   plannedFinish: planned?.finishesAt ?? null,
   likely: planned?.likely ?? null,

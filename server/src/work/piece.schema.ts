@@ -1,5 +1,5 @@
 import type { ChangePiece, HoldPiece, LoseCast, Versioned, WithReason } from '@kalvet/core';
-import { HOLD_SHELLS, LETTERS, ROOMS } from '@kalvet/core';
+import { HOLD_SHELLS, LETTERS, PRIORITIES, ROOMS } from '@kalvet/core';
 import { day, form, instant, oneOf, text, version } from '../write/schemas.ts';
 
 const why = () => text(LETTERS.why).required();
@@ -12,7 +12,11 @@ export const hold = form<HoldPiece>({
   until: day().allow(null).required(),
   shells: oneOf(HOLD_SHELLS).optional(),
 });
-export const changePiece = form<ChangePiece>({ version: version(), dueDate: day().allow(null).required() });
+export const changePiece = form<ChangePiece>({
+  version: version(),
+  dueDate: day().allow(null).required(),
+  priority: oneOf(PRIORITIES).optional(),
+});
 export const loseCast = form<LoseCast>({
   version: version(),
   room: oneOf(ROOMS).required(),

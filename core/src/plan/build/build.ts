@@ -2,6 +2,7 @@ import type { Id, Room } from '../../records/common.ts';
 import type { PlanNote } from '../../records/plan.ts';
 import type { Step } from '../../records/step.ts';
 import { isClosed } from '../../records/step.ts';
+import type { Priority } from '../../records/work.ts';
 import { chainOf } from '../../route/chain.ts';
 import { stepLabel } from '../../route/labels.ts';
 import type { Link } from '../../route/links.ts';
@@ -16,6 +17,7 @@ import { LAST_MINUTE } from '../problem.ts';
 import { withFires } from './fires.ts';
 import { settleFixed } from './fixed.ts';
 import { dropImpossibleMaxima } from './maxima.ts';
+import { hoistResources } from './hoist.ts';
 import { knockOutAfter, knockOutWithin } from './knock-out.ts';
 import { inParts } from './parts.ts';
 import type { BuiltPlan, PlanSnapshot } from './snapshot.ts';
@@ -35,6 +37,9 @@ import { MouldTurns, dueMinute, heldUntil, jobOf, plannedSteps, pourKgOf, taskOf
 const KILN_LOAD_COST = 3;
 
 const HEAT_COST = 12;
+
+/** What a minute of a piece's lateness, or of its way, counts for beside another's. */
+const WEIGHT: Readonly<Record<Priority, number>> = { first: 4, usual: 1, last: 0.25 };
 
 /** Rooms whose hands are called to a pour. */
 const CREW_ROOMS: readonly Room[] = ['chasing', 'shell'];
@@ -78,7 +83,7 @@ export function buildProblem(snapshot: PlanSnapshot): BuiltPlan {
     fitIntoHours(snapshot, step, tasks, notes);
   }
   const staffed = withStaffing(
-    [...resourcesOf(snapshot, [...tasks.values()]), ...skillResources(snapshot)],
+    [...resourcesOf(snapshot, [...tasks.values()]), ...skillResources(snapshot), ...hoistResources(snapshot)],
     withSkillsAway(snapshot.staffing ?? [], snapshot.people ?? []),
     startDay,
   );
@@ -296,6 +301,7 @@ function jobsOf({ index, startDay }: PlanSnapshot, tasks: readonly PlanTask[], n
       return {
         id: piece.id,
         release: now,
+        ...(piece.priority === 'usual' ? {} : { weight: WEIGHT[piece.priority] }),
         ...(due === undefined ? {} : { due: Math.max(0, Math.min(due, LAST_MINUTE)) }),
       };
     });

@@ -1,6 +1,7 @@
 import type { DraftChange } from '../../records/draft.ts';
 import type { Id } from '../../records/common.ts';
 import type { Calendar, Resource } from '../../records/plan.ts';
+import { PRIORITY_WORDS } from '../../records/work.ts';
 import { castLabel, pieceLabel } from '../../route/labels.ts';
 import type { ShopIndex } from '../../route/shop-index.ts';
 import { counted } from '../../shop/act.ts';
@@ -49,6 +50,8 @@ export function changeWords(change: DraftChange, { index, calendars, resources }
       return change.dueDate === null
         ? say`${piece(change.pieceId)}: due on no day`
         : say`${piece(change.pieceId)}: due ${onDay(change.dueDate)}`;
+    case 'priority':
+      return say`${piece(change.pieceId)} ${PRIORITY_WORDS[change.priority]}`;
     case 'hold': {
       const shells = change.shells === 'on' ? ', its shells go on to the seal coat' : '';
       return change.until === null

@@ -4,38 +4,51 @@ import { meltMinutes } from '../../pour/melt-minutes.ts';
 import type { PlanNote, Resource } from '../../records/plan.ts';
 import type { Task } from '../compile.ts';
 import { compile } from '../compile.ts';
-import { minuteOfDay } from '../dates.ts';
-import type { Batch, PlanCalendar, PlanProblem, PlanResource } from '../problem.ts';
+import type { Batch, LoadNeed, PlanCalendar, PlanProblem, PlanResource } from '../problem.ts';
+import { hoistOfHeat } from './hoist.ts';
+import { throughBreaks } from './hours.ts';
 import { earliestOf } from '../task-start.ts';
 import { SKILL, skillsSaid } from './skills.ts';
+import { withWatch } from './watch.ts';
 import type { PlanSnapshot } from './snapshot.ts';
 
-/** What fires ask of hands: to be tended, a crew at the pour, somebody there when the kiln is lit. */
+/** What fires ask of hands: to be tended, a crew at the pour, somebody there when the kiln is lit, or as long as it burns. */
 interface Asked {
   readonly tended: boolean;
   readonly crew: boolean;
   readonly lit: boolean;
+  readonly watched: boolean;
 }
 
 /** The most that is asked first; what a shop's hours leave no room for is let go, and said. */
 const LESS_AND_LESS: readonly (Asked & { readonly says?: string })[] = [
-  { tended: true, crew: true, lit: true },
+  { tended: true, crew: true, lit: true, watched: true },
+  {
+    tended: true,
+    crew: true,
+    lit: true,
+    watched: false,
+    says: 'No day of the burnout is so long that somebody could stay at a whole firing: it is planned to burn in empty hours',
+  },
   {
     tended: true,
     crew: false,
     lit: true,
+    watched: false,
     says: 'No hours of the metal shop and the shell room hold a whole pour with the time before it: pours are planned without their crew',
   },
   {
     tended: false,
     crew: false,
     lit: true,
+    watched: false,
     says: 'Nobody is in the metal shop for as long as a charge takes to melt: furnaces are planned to be lit in empty hours',
   },
   {
     tended: false,
     crew: false,
     lit: false,
+    watched: false,
     says: 'Nobody works in the burnout while the kiln may be lit: it is planned to be lit in empty hours',
   },
 ];
@@ -67,35 +80,34 @@ function canAllStart(problem: PlanProblem, { resources }: PlanSnapshot): boolean
   );
 }
 
-function asking(problem: PlanProblem, snapshot: PlanSnapshot, { tended, crew, lit }: Asked): PlanProblem {
+function asking(problem: PlanProblem, snapshot: PlanSnapshot, { tended, crew, lit, watched }: Asked): PlanProblem {
   const { resources, calendars } = snapshot;
   const peopleOf = (room: string) => resources.find((each) => each.kind === 'people' && each.room === room);
   const metalShop = peopleOf('chasing');
   const hours = calendars.find(({ id }) => id === metalShop?.calendarId);
-  const tending = tended && hours && !hours.always ? tendingHours(hours.id, problem.calendars) : undefined;
+  const own = hours && !hours.always ? problem.calendars.find(({ id }) => id === hours.id) : undefined;
+  const tending = tended && own ? throughBreaks(own, `tending:${own.id}`) : undefined;
   const burnout = lit ? peopleOf('burnout') : undefined;
   const isKiln = new Set(resources.filter(({ kind }) => kind === 'kiln').map(({ id }) => id));
-  return withPreheat(
-    {
-      ...problem,
-      calendars: tending ? [...problem.calendars, tending] : problem.calendars,
-      resources: problem.resources.map((each) => {
-        const own = resources.find(({ id }) => id === each.id);
-        return own?.kind === 'crucible'
-          ? furnace(each, problem, snapshot, tending, crew ? [metalShop, peopleOf('shell')] : [])
-          : each;
-      }),
-      tasks: burnout
-        ? problem.tasks.map((task) =>
-            task.needs.some(({ resource }) => isKiln.has(resource))
-              ? // Nobody is kept from other work while it burns, but somebody is in the room when it is lit.
-                { ...task, needs: [...task.needs, { resource: burnout.id, units: 0 }] }
-              : task,
-          )
-        : problem.tasks,
-    },
-    snapshot,
-  );
+  const lighted: PlanProblem = {
+    ...problem,
+    calendars: tending ? [...problem.calendars, tending] : problem.calendars,
+    resources: problem.resources.map((each) => {
+      const own = resources.find(({ id }) => id === each.id);
+      return own?.kind === 'crucible'
+        ? furnace(each, problem, snapshot, tending, crew ? [metalShop, peopleOf('shell')] : [])
+        : each;
+    }),
+    tasks: burnout
+      ? problem.tasks.map((task) =>
+          task.needs.some(({ resource }) => isKiln.has(resource))
+            ? // Nobody is kept from other work while it burns, but somebody is in the room when it is lit.
+              { ...task, needs: [...task.needs, { resource: burnout.id, units: 0 }] }
+            : task,
+        )
+      : problem.tasks,
+  };
+  return withPreheat(watched && burnout ? withWatch(lighted, snapshot, burnout) : lighted, snapshot);
 }
 
 /** Kilns in use, for a load or for a soak. No resource of the shop: nobody asks for it by name. */
@@ -144,7 +156,7 @@ function furnace(
     ),
   );
   const charged = perKg / (1 - meltLoss);
-  const needs = [
+  const needs: LoadNeed[] = [
     { room: metalShop, hands: settings.pourMetalHands },
     { room: shellRoom, hands: settings.pourShellHands },
   ].flatMap(({ room, hands }) =>
@@ -153,7 +165,8 @@ function furnace(
       : [],
   );
   if (needs.length > 0 && skillsSaid(snapshot).includes('pour'))
-    needs.push({ resource: `${SKILL}pour`, units: 1, before: snapshot.settings.crewBeforeMinutes });
+    needs.push({ resource: `${SKILL}pour`, units: 1, before: settings.crewBeforeMinutes });
+  if (metalShop) needs.push(...hoistOfHeat(snapshot));
   const batch: Batch = {
     ...given.batch,
     setup: (given.batch?.setup ?? 0) + Math.ceil(charged * pigReserveKg),
@@ -165,25 +178,4 @@ function furnace(
     ...(needs.length > 0 ? { needs } : {}),
   };
   return { ...given, batch };
-}
-
-/** From the first hour of each day to its last, without the breaks: those at the fire take turns. */
-function tendingHours(id: string, calendars: readonly PlanCalendar[]): PlanCalendar | undefined {
-  const hours = calendars.find((each) => each.id === id);
-  if (!hours) return undefined;
-  const { weekly = [], extra = [], closed = [] } = hours;
-  const hull = <T extends { readonly from: string; readonly to: string }>(windows: readonly T[]): T => {
-    const by = (key: 'from' | 'to') => (a: T, b: T) => minuteOfDay(a[key])! - minuteOfDay(b[key])!;
-    const [first] = [...windows].sort(by('from'));
-    const last = [...windows].sort(by('to')).at(-1)!;
-    return { ...first!, to: last.to };
-  };
-  const days = [...new Set(weekly.map(({ day }) => day))];
-  const dates = [...new Set(extra.map(({ date }) => date))];
-  return {
-    id: `tending:${id}`,
-    weekly: days.map((day) => hull(weekly.filter((each) => each.day === day))),
-    closed,
-    extra: dates.map((date) => hull(extra.filter((each) => each.date === date))),
-  };
 }

@@ -1,4 +1,5 @@
 import type { PlanLink, PlanProblem, PlanTask } from '../problem.ts';
+import { HOIST } from './hoist.ts';
 import { SKILL } from './skills.ts';
 import { DEFAULT_SPREAD } from '../simulation.ts';
 
@@ -25,7 +26,7 @@ export function inParts(
   const told: NonNullable<PlanProblem['previous']>['starts'][number][] = [];
   const links: PlanLink[] = [];
   const tasks = problem.tasks.flatMap((task): PlanTask[] => {
-    const hands = task.needs.filter(({ resource }) => !resource.startsWith(SKILL));
+    const hands = task.needs.filter(({ resource }) => !resource.startsWith(SKILL) && resource !== HOIST);
     const isLaidDown = hands.length === 1 && rooms.has(hands[0]!.resource);
     if (task.spans !== 'pausing' || task.duration <= LONG_MIN || !isLaidDown) return [task];
     const count = Math.ceil(task.duration / PART_MIN);

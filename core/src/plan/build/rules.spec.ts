@@ -12,7 +12,10 @@ import { INES, doingBy } from '../../testing/doing.ts';
 import { MIDNIGHT, snapshot } from '../../testing/plan-snapshot.ts';
 import { START, counter, openStep, play, playThrough, smallShop } from '../../testing/play.ts';
 import { addMinutes, fromMs } from '../../units/instant.ts';
+import { pieceEnds } from './draft-plan.ts';
 import { planShop } from './shop-plan.ts';
+import { treeFigures } from '../../shop/tree-figures.ts';
+import { checkSchedule } from '../check.ts';
 import { reachOf } from './reach.ts';
 import { endOfWorkingDays, workingDaysAfter } from './working-days.ts';
 
@@ -111,12 +114,107 @@ describe('fires that share what there is', () => {
     }
   });
 
+  it('somebody stays at a flash kiln: it is lit so early that it is over within the day, and has no other work meanwhile', () => {
+    const shop = smallShop({ pieces: 4 }, counter());
+    const burning = (kilnHands: number) => {
+      // One load a tree, so that one burns while another can be tested.
+      const plan = planned(shop, START, { settings: { ...DEFAULT_SETTINGS, kilnHands, kilnPlaces: 1 } });
+      const fires = stepsOf(shop, 'fire').map(({ id }) => plan.of(id));
+      const tests = stepsOf(shop, 'leak-test').map(({ id }) => plan.of(id));
+      return {
+        ends: fires.map(({ end }) => end % DAY),
+        beside: tests.filter((test) => fires.some((fire) => fire.start < test.end && fire.end > test.start)).length,
+      };
+    };
+    // The burnout's hours end at 16:30; six hours of firing begin by 10:30.
+    expect(Math.max(...burning(1).ends)).toBeLessThanOrEqual(16 * 60 + 30);
+    expect(Math.max(...burning(0).ends)).toBeGreaterThan(16 * 60 + 30);
+    expect(burning(1).beside).toBe(0);
+  });
+
+  it('no day is long enough to stay at a whole firing: it is planned all the same, and said', () => {
+    const long = { ...smallShop({}, counter()), routeTimes: { fire: { minutes: 700 } } };
+    const plan = planned(long, START, { settings: { ...DEFAULT_SETTINGS, kilnHands: 1 } });
+    expect(plan.notes.map(({ text }) => inWords(text)).join()).toContain('stay at a whole firing');
+  });
+
+  it('heavy trees hang on a hoist one after the other, and on none while the crucible hangs on it', () => {
+    const shop = smallShop({ pieces: 3 }, counter());
+    const atOnce = (hoists: number, hoistFromKg: number) => {
+      const settings = { ...DEFAULT_SETTINGS, hoists, hoistFromKg };
+      const resources = DEFAULT_RESOURCES.map((each) => (each.kind === 'people' ? { ...each, count: 4 } : each));
+      const plan = planned(shop, START, { settings, resources });
+      const lifted = [...stepsOf(shop, 'coat'), ...stepsOf(shop, 'knock-out')].map(({ id }) => plan.of(id));
+      const heats = stepsOf(shop, 'pour').map(({ id }) => ({ start: plan.of(id).start - 60, end: plan.of(id).end }));
+      const beside = (one: { start: number; end: number }, others: readonly { start: number; end: number }[]) =>
+        others.filter((other) => other.start < one.end && other.end > one.start).length;
+      return Math.max(...lifted.map((one) => beside(one, lifted) + Math.min(1, beside(one, heats))));
+    };
+    // Each tree of some 3 kg counts as heavy; then none does.
+    expect([atOnce(1, 1), atOnce(1, 5000)]).toEqual([1, 3]);
+  });
+
   it('with a second kiln it fires beside the soak', () => {
     const two = DEFAULT_RESOURCES.map((each) => (each.kind === 'kiln' ? { ...each, count: 2 } : each));
     const shop = smallShop({ pieces: 2 }, counter());
     const { problem } = planned(shop, START, { resources: two });
     const inUse = problem.resources.find(({ id }) => id === 'kilns in use')!;
     expect(inUse.capacity).toBe(2);
+  });
+});
+
+describe('the dips of a day', () => {
+  it('begin at the face tank, small trees before large, and keep all their waits', () => {
+    const newId = counter();
+    const heavy = smallShop(
+      { work: { code: 'BIG' }, pieces: 3, sections: [{ areaCm2: 9000, expectedWaxKg: 6 }] },
+      newId,
+    );
+    const both = smallShop({ pieces: 3, sections: [{ areaCm2: 900, expectedWaxKg: 0.4 }] }, newId, heavy);
+    // All trees are joined; half of them have had three coats.
+    const joined = playThrough(both, Array(2).fill('make-mould'), newId);
+    const waxes = ['pull', 'chase-wax', 'join-tree'].flatMap((kind) => Array<string>(6).fill(kind));
+    const made = playThrough(joined, waxes, newId);
+    const at = (day: number) => addMinutes(START, (made.steps.length + 40 + day) * DAY);
+    const coated = made.trees.filter((_, i) => i % 2 === 0).flatMap(({ id }) => [0, 1, 2].map((day) => ({ id, day })));
+    const shop = coated.reduce(
+      (before, { id, day }) => play(before, openStep(before, 'coat', id), newId, { at: at(day) }),
+      made,
+    );
+    const now = shop.steps.reduce((last, { endedAt }) => (endedAt && endedAt > last ? endedAt : last), START);
+    const plan = planned(shop, now);
+    expect(checkSchedule(plan.problem, plan.schedule)).toEqual([]);
+    const dips = stepsOf(shop, 'coat')
+      .map((step) => ({ ...step, start: plan.of(step.id).start }))
+      .sort((a, b) => a.start - b.start);
+    const weight = (treeId: string) => treeFigures(indexShop(shop), treeId, 25).dipping!.weight.value;
+    // The first dip of each tree waits for nothing any more: those are in the whole order, two hands side by side.
+    const rounds = shop.trees.map(({ id }) => dips.find(({ carrierId }) => carrierId === id)!);
+    const ranks = rounds
+      .map(({ start, sequence, carrierId }) => ({ start, rank: (sequence <= 2 ? 0 : 1000) + weight(carrierId) }))
+      .sort((a, b) => a.start - b.start || a.rank - b.rank)
+      .map(({ rank }) => rank);
+    expect(new Set(rounds.map(({ start }) => Math.floor(start / DAY))).size).toBe(1);
+    expect(ranks).toEqual([...ranks].sort((a, b) => a - b));
+  });
+});
+
+describe('a priority', () => {
+  it('says who waits where two pieces of one due date want the same hands', () => {
+    const grown = smallShop({ pieces: 2, sections: [{ areaCm2: 4000, expectedWaxKg: 3 }] }, counter());
+    const one = DEFAULT_RESOURCES.map((each) => (each.kind === 'people' ? { ...each, count: 1 } : each));
+    const firstOut = (place: number) => {
+      const shop = applyOps(
+        grown,
+        grown.pieces.map(({ id }, i) =>
+          update('pieces', id, { dueDate: '2027-03-05', priority: i === place ? 'first' : 'last' }),
+        ),
+      );
+      const plan = planShop(snapshot(shop, START, { resources: one }), { iterations: 300 });
+      const ends = shop.pieces.map((piece) => pieceEnds({ plan }).get(piece.id)!);
+      return ends.indexOf(Math.min(...ends));
+    };
+    expect([firstOut(0), firstOut(1)]).toEqual([0, 1]);
   });
 });
 

@@ -5,6 +5,7 @@ import type { PlanOptions } from '../plan.ts';
 import { planProblem } from '../plan.ts';
 import type { PlanProblem, Schedule } from '../problem.ts';
 import { buildProblem } from './build.ts';
+import { inDayOrder } from './day-order.ts';
 import { notKept, withoutMaxima } from './maxima.ts';
 import { stepIdOf } from './parts.ts';
 import type { PlanSnapshot } from './snapshot.ts';
@@ -77,6 +78,7 @@ export function planShop(snapshot: PlanSnapshot, options: PlanOptions = {}): Sho
     return step ? carrierLabel(snapshot.index, step) : id;
   };
   const feasible = schedule.status === 'feasible';
+  if (feasible) schedule = inDayOrder(snapshot, problem, schedule);
   return {
     schedule,
     problem,

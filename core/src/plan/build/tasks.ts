@@ -15,6 +15,7 @@ import type { Need, PlanTask } from '../problem.ts';
 import { LAST_MINUTE } from '../problem.ts';
 import { FIRST_PASS_YIELD } from '../simulation.ts';
 import type { PlanSnapshot } from './snapshot.ts';
+import { hoistNeed } from './hoist.ts';
 import { skillNeed } from './skills.ts';
 import { mouldJob, mouldResource, treeJob } from './snapshot.ts';
 
@@ -82,7 +83,9 @@ export function needsOf(snapshot: PlanSnapshot, step: Step, moulds: MouldTurns):
     return crucible ? [{ resource: crucible.id, units: kg, key: alloy }] : [];
   }
   const people = minutes > 0 ? has('people', kind.byCrew ? 'chasing' : roomOfStep(index, step)) : undefined;
-  const needs: Need[] = people ? [{ resource: people.id }, ...skillNeed(snapshot, kind)] : [];
+  const needs: Need[] = people
+    ? [{ resource: people.id }, ...skillNeed(snapshot, kind), ...hoistNeed(snapshot, step)]
+    : [];
   if (!kind.usesMould) return needs;
   const sectionId = index.cast.get(step.carrierId)?.sectionId;
   const mould = pullOf(index, step.carrierId)?.mouldId ?? (sectionId && moulds.next(sectionId));

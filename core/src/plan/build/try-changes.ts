@@ -64,6 +64,12 @@ function tryChange(snapshot: PlanSnapshot, change: DraftChange, doing: Doing): P
         ? acted(snapshot, changePiece(index, piece, { ...change, version: piece.version }))
         : gone('The piece');
     }
+    case 'priority': {
+      const piece = index.piece.get(change.pieceId);
+      if (!piece) return gone('The piece');
+      const { dueDate, version } = piece;
+      return acted(snapshot, changePiece(index, piece, { dueDate, version, priority: change.priority }));
+    }
     case 'hold': {
       const piece = index.piece.get(change.pieceId);
       if (!piece) return gone('The piece');

@@ -11,7 +11,9 @@ import type { PlannedShop } from './draft-plan.ts';
 import type { PlanSnapshot } from './snapshot.ts';
 import { DONE_BEFORE } from './snapshot.ts';
 import { KILNS_IN_USE } from './fires.ts';
+import { HOIST } from './hoist.ts';
 import { SKILL } from './skills.ts';
+import { WATCHED } from './watch.ts';
 import { AWAY } from './staffing.ts';
 import { REMAKE } from './wear.ts';
 
@@ -120,7 +122,11 @@ function notSooner(
 }
 
 function hoursOf({ calendars, resources }: PlanSnapshot, link: ChainLink): { hold: HoldKind; words: Text } {
-  const names = link.calendars.map((id) => calendars.find((each) => each.id === id)?.name ?? 'its hours');
+  const names = link.calendars.map((id) =>
+    id.startsWith(WATCHED)
+      ? 'Somebody stays at the kiln'
+      : (calendars.find((each) => each.id === id)?.name ?? 'its hours'),
+  );
   const isPour = link.calendars.some((id) =>
     resources.some(({ kind, calendarId }) => kind === 'crucible' && calendarId === id),
   );
@@ -137,6 +143,7 @@ function resourceOf(snapshot: PlanSnapshot, resource: string, by: string): { hol
     const skill = resource.slice(SKILL.length) as Skill;
     return { hold: 'hands', words: `whoever ${SKILL_NAMES[skill]} is at work on ${after}` };
   }
+  if (resource === HOIST) return { hold: 'hands', words: `the hoist is in use for ${after}` };
   if (resource === KILNS_IN_USE) return { hold: 'kiln', words: `the kiln is in use until ${after} is done` };
   if (!found) return { hold: 'mould', words: `the mould is taken until ${after} is out of it` };
   if (found.kind === 'kiln') return { hold: 'kiln', words: `the kiln is taken by the load before, with ${after}` };

@@ -33,6 +33,7 @@ export const floorPiece = (number: number, rooms: readonly Room[], rest: Partial
     of: 8,
     state: 'in work',
     dueDate: null,
+    priority: 'usual',
     late: false,
     lateDays: 0,
     plannedFinish: null,

@@ -9,7 +9,8 @@ import {
   signal,
 } from '@angular/core';
 import { FormsModule } from '@angular/forms';
-import type { DraftChange, DraftChoices, DraftKind, HoldShells } from '@kalvet/core';
+import type { DraftChange, DraftChoices, DraftKind, HoldShells, Priority } from '@kalvet/core';
+import { PRIORITIES, PRIORITY_WORDS } from '@kalvet/core';
 import { ButtonModule } from 'primeng/button';
 import { InputNumberModule } from 'primeng/inputnumber';
 import { InputTextModule } from 'primeng/inputtext';
@@ -32,6 +33,7 @@ const KINDS: readonly { readonly code: DraftKind; readonly label: string }[] = [
   { code: 'count', label: 'Another kiln, furnace or place' },
   { code: 'mould', label: 'Another mould' },
   { code: 'due', label: 'Another due date' },
+  { code: 'priority', label: 'A piece goes first' },
   { code: 'hold', label: 'A piece on hold' },
   { code: 'lost cast', label: 'A cast is lost' },
 ];
@@ -114,6 +116,8 @@ export class ChangeForm {
     { code: -1, label: 'fewer' },
   ];
   protected readonly sign = signal(1);
+  protected readonly priority = signal<Priority>('first');
+  protected readonly priorities = PRIORITIES.map((code) => ({ code, label: PRIORITY_WORDS[code] }));
   protected readonly shellChoices = [
     { code: 'on' as HoldShells, label: 'shells go on to the seal coat' },
     { code: 'stop' as HoldShells, label: 'shells stop too' },
@@ -149,6 +153,10 @@ export class ChangeForm {
       case 'due': {
         const pieceId = this.pieceId();
         return pieceId && date ? { kind, pieceId, dueDate: date } : undefined;
+      }
+      case 'priority': {
+        const pieceId = this.pieceId();
+        return pieceId ? { kind, pieceId, priority: this.priority() } : undefined;
       }
       case 'hold': {
         const pieceId = this.pieceId();

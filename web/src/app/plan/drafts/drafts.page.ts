@@ -152,6 +152,7 @@ const NAMES: Readonly<Record<DraftChange['kind'], string>> = {
   hands: 'Other hands',
   mould: 'Another mould',
   due: 'Another due date',
+  priority: 'Another priority',
   hold: 'On hold',
   'lost cast': 'A cast lost',
   enquiry: 'Enquiry',

@@ -1,7 +1,7 @@
 import { ChangeDetectionStrategy, Component, computed, inject, input, linkedSignal, output } from '@angular/core';
 import { RouterLink } from '@angular/router';
 import type { FloorAnswer, FloorPiece, FloorWork } from '@kalvet/core';
-import { ROOM_NAMES, markOf, questionOf } from '@kalvet/core';
+import { PRIORITY_WORDS, ROOM_NAMES, markOf, questionOf } from '@kalvet/core';
 import { Disc } from '../../shared/disc.component';
 import { FigureText } from '../../shared/figure.component';
 import { LikelyText } from '../../shared/likely.component';
@@ -33,6 +33,7 @@ export class PieceCard {
   protected readonly questions = computed(() => this.piece().decisions.map((each) => questionOf(each, null)));
   protected readonly mark = computed(() => markOf(this.piece()));
   protected readonly roomName = ROOM_NAMES;
+  protected readonly turns = PRIORITY_WORDS;
   protected readonly where = computed(() =>
     this.piece().sections.length > 1 ? spread(this.piece().sections) : ROOM_NAMES[this.piece().behind],
   );

@@ -1,6 +1,7 @@
 import { ChangeDetectionStrategy, Component, computed, inject, input, output, signal } from '@angular/core';
 import { FormsModule } from '@angular/forms';
-import type { ChangePiece, FloorPiece, HoldPiece, Versioned, WithReason, HoldShells } from '@kalvet/core';
+import type { ChangePiece, FloorPiece, HoldPiece, HoldShells, Priority, Versioned, WithReason } from '@kalvet/core';
+import { PRIORITIES, PRIORITY_WORDS } from '@kalvet/core';
 import { ButtonModule } from 'primeng/button';
 import { Dialog } from '../../shared/dialog.component';
 import { InputTextModule } from 'primeng/inputtext';
@@ -43,6 +44,8 @@ export class PieceActions {
   protected readonly reason = signal('');
   protected readonly day = signal<Date | null>(null);
   protected readonly shells = signal<HoldShells>('on');
+  protected readonly priority = signal<Priority>('usual');
+  protected readonly priorities = PRIORITIES.map((code) => ({ code, label: PRIORITY_WORDS[code] }));
   protected readonly shellChoices: { code: HoldShells; label: string }[] = [
     { code: 'on', label: 'Dip on to the seal coat' },
     { code: 'stop', label: 'Stop them too' },
@@ -53,7 +56,7 @@ export class PieceActions {
   protected readonly header = computed(() => {
     const headers: Record<Action, string> = {
       hold: `Put ${this.title()} on hold`,
-      due: `Due date of ${this.title()}`,
+      due: `Due date and priority of ${this.title()}`,
       cancel: `Cancel ${this.title()}?`,
       'model-again': `Model ${this.title()} again?`,
     };
@@ -66,8 +69,9 @@ export class PieceActions {
     const due = this.piece().dueDate;
     this.day.set(action === 'due' && due ? dayPicker(due) : null);
     this.shells.set('on');
-    const { reason, day, shells } = this;
-    this.sending.keep(`${action} ${this.piece().id}`, { reason, day, shells });
+    this.priority.set(this.piece().priority);
+    const { reason, day, shells, priority } = this;
+    this.sending.keep(`${action} ${this.piece().id}`, { reason, day, shells, priority });
     this.asking.set(action);
   }
 
@@ -89,10 +93,12 @@ export class PieceActions {
     };
     const reason = this.reason().trim();
     if (action === 'due')
-      this.sending.send(`/pieces/${id}`, { version, dueDate: asDay(this.day()) } satisfies ChangePiece, done, {
-        method: 'patch',
-        said: 'Due date changed',
-      });
+      this.sending.send(
+        `/pieces/${id}`,
+        { version, dueDate: asDay(this.day()), priority: this.priority() } satisfies ChangePiece,
+        done,
+        { method: 'patch', said: 'Saved' },
+      );
     else if (action === 'hold')
       this.sending.send(
         `/pieces/${id}/hold`,

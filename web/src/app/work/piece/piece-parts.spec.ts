@@ -109,8 +109,8 @@ describe('what can be decided about a piece', () => {
           'button',
         ),
       ].map((button) => button.textContent!.trim());
-    expect(await words('hold')).toEqual(['Take the hold off', 'Due date', 'Cancel the piece']);
-    expect(await words('lost')).toEqual(['Model it again', 'Due date', 'Cancel the piece']);
+    expect(await words('hold')).toEqual(['Take the hold off', 'Due date, priority', 'Cancel the piece']);
+    expect(await words('lost')).toEqual(['Model it again', 'Due date, priority', 'Cancel the piece']);
     expect(await words('delivered')).toEqual([]);
   });
 });

@@ -14,7 +14,7 @@ import { takeUntilDestroyed, toObservable } from '@angular/core/rxjs-interop';
 import { Title } from '@angular/platform-browser';
 import { Router, RouterLink } from '@angular/router';
 import type { PieceAnswer, Room, StepView } from '@kalvet/core';
-import { METHOD_NAMES, ROOM_NAMES, alloyOf, isOpen, markOf, questionOf } from '@kalvet/core';
+import { METHOD_NAMES, PRIORITY_WORDS, ROOM_NAMES, alloyOf, isOpen, markOf, questionOf } from '@kalvet/core';
 import { ButtonModule } from 'primeng/button';
 import { catchError, debounceTime, merge, of, Subject, switchMap, tap } from 'rxjs';
 import { Part } from '../../route/part.directive';
@@ -76,6 +76,7 @@ export class PiecePage {
   private readonly title = inject(Title);
   private readonly router = inject(Router);
   protected readonly shop = inject(ShopService);
+  protected readonly turns = PRIORITY_WORDS;
   private readonly again = new Subject<void>();
   readonly id = input.required<string>();
   /** The step whose panel is open, in the address. */
