@@ -70,6 +70,7 @@ export const MAY_PASS: Readonly<Record<PassableRule, readonly Role[]>> = {
   skip: ['manager', 'lead'],
   crew: POUR,
   crucible: POUR,
+  ready: POUR,
   unlikely: STAFF,
 };
 

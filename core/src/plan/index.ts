@@ -18,6 +18,7 @@ export { buildProblem } from './build/build.ts';
 export { dueMinute } from './build/tasks.ts';
 export { planKeepingWord, triesFor } from './build/keep-word.ts';
 export type { ToldPlan } from './build/keep-word.ts';
+export { pourReady } from './build/pour-ready.ts';
 export { reachOf } from './build/reach.ts';
 export { weeksOf } from './build/shop-weeks.ts';
 export { inShopWords, planShop } from './build/shop-plan.ts';

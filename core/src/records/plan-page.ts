@@ -2,6 +2,7 @@ import type { Day, Instant } from '../units/instant.ts';
 import type { Text } from '../units/words.ts';
 import type { Id, Room } from './common.ts';
 import type { HandsWeeks, Likely, PlannedLoad, PlanStand } from './plan.ts';
+import type { Question } from './question.ts';
 
 /** What an outcome would do to the dates. */
 export interface WhatIf {
@@ -42,6 +43,8 @@ export interface PlanAnswer {
   readonly rows: readonly PlanRow[];
   readonly loads: readonly PlannedLoad[];
   /** Days on which metal can be poured, as far as the plan reaches. */
+  /** Heats that cannot be kept, with what would fill them. */
+  readonly asks: readonly Question[];
   readonly pourDays: readonly Day[];
   /** Hands of each room, and how much work there is for them week by week. */
   readonly hands: readonly (HandsWeeks & { readonly name: string; readonly room: Room; readonly count: number })[];

@@ -5,7 +5,8 @@ import type { FiringState } from './burnout.ts';
 import type { Id } from './common.ts';
 import type { PastHeat } from './fire-records.ts';
 import type { PlannedLoad, PlanStand } from './plan.ts';
-import type { CrewPlace, Pouring, PouringOutcome, Signs } from './pour.ts';
+import type { CrewPlace, Pouring, PouringOutcome, Signs, TreeReady } from './pour.ts';
+import type { Question } from './question.ts';
 import type { ChargeGiven } from './pour-writes.ts';
 import type { TreeLine } from './sprue-page.ts';
 
@@ -83,6 +84,16 @@ export interface PourTreeView extends TreeLine {
   readonly wet: boolean;
 }
 
+/** A tree that is on its way to the pour. */
+export interface ComingTree {
+  readonly treeId: Id;
+  readonly label: string;
+  readonly stepId: Id;
+  readonly alloyId: string;
+  readonly pourKg: number | null;
+  readonly ready: TreeReady;
+}
+
 export interface PourAnswer {
   readonly change: number;
   readonly now: Instant;
@@ -94,6 +105,12 @@ export interface PourAnswer {
   })[];
   /** Trees whose next step is the pour and that stand in no heat. */
   readonly waiting: readonly PourTreeView[];
+  /** Heats that cannot be kept, with what would fill them. */
+  readonly asks: readonly Question[];
+  /** From when the trees that stand in heats can be poured. */
+  readonly ready: Readonly<Record<Id, TreeReady>>;
+  /** Trees that still have something before their pour and stand in no heat, what is ready sooner first. */
+  readonly coming: readonly ComingTree[];
   /** Heats that are over, the newest first. */
   readonly past: readonly PastHeat[];
   readonly pourDays: readonly Day[];

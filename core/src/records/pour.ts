@@ -1,4 +1,5 @@
 import type { Instant } from '../units/instant.ts';
+import type { Text } from '../units/words.ts';
 import type { FiringState } from './burnout.ts';
 import type { Id } from './common.ts';
 
@@ -89,4 +90,14 @@ export interface ChargeLine {
   /** Confirmed dry and preheated. */
   readonly dry: boolean;
   readonly version: number;
+}
+
+/** From when a tree can be poured at the soonest, and what is still to be done of it. */
+export interface TreeReady {
+  /** Null where nobody can tell: it does not go on. */
+  readonly from: Instant | null;
+  /** `3 coats, dewax and fire, leak test`; nothing where it only waits for its heat. */
+  readonly needs: Text;
+  /** Why it does not go on, where it does not. */
+  readonly held: string | null;
 }

@@ -26,7 +26,7 @@ export const ROLE_WORDS: Readonly<Record<Role, string>> = {
 };
 
 /** Rules that may be passed by some, with a reason. */
-export const PASSABLE_RULES = ['order', 'min wait', 'skip', 'crew', 'crucible', 'unlikely'] as const;
+export const PASSABLE_RULES = ['order', 'min wait', 'skip', 'crew', 'crucible', 'ready', 'unlikely'] as const;
 export type PassableRule = (typeof PASSABLE_RULES)[number];
 
 export const RULE_NAMES: Readonly<Record<PassableRule, string>> = {
@@ -35,6 +35,7 @@ export const RULE_NAMES: Readonly<Record<PassableRule, string>> = {
   skip: 'a step left out',
   crew: 'a pour without crew and cover confirmed',
   crucible: 'a charge above the usable mark',
+  ready: 'a heat with a tree that cannot be ready',
   unlikely: 'an unlikely reading that is so',
 };
 

@@ -43,7 +43,8 @@ export function closeStep(index: ShopIndex, step: Step, closing: Closing, newId:
 function passed(index: ShopIndex, step: Step): Step[] {
   if (index.kind(step).aside) return [];
   const chain = chainOf(index, step.carrierId);
-  return chain.slice(0, chain.indexOf(step)).filter((each) => each.state === 'planned' && index.kind(each).aside);
+  const place = chain.findIndex(({ id }) => id === step.id);
+  return chain.slice(0, Math.max(0, place)).filter((each) => each.state === 'planned' && index.kind(each).aside);
 }
 
 /** The steps that an outcome inserts behind the step; one that is done again comes last. */

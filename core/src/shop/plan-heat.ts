@@ -1,7 +1,7 @@
 import { alloyOf } from '../materials/alloys.ts';
 import type { Id } from '../records/common.ts';
 import type { Concern } from '../records/history.ts';
-import type { ChargeLine, Heat, Pouring } from '../records/pour.ts';
+import type { ChargeLine, Heat, Pouring, TreeReady } from '../records/pour.ts';
 import type { ChangeHeat, HeatPlan, PlanHeat } from '../records/pour-writes.ts';
 import type { Refusal } from '../records/refusal.ts';
 import { never } from '../records/refusal.ts';
@@ -11,9 +11,11 @@ import type { Step } from '../records/step.ts';
 import { isOpen } from '../records/step.ts';
 import { doubtsOfCharge } from '../pour/doubts-of-charge.ts';
 import { judgeAlloys, judgeCrucible } from '../pour/judge-charge.ts';
+import { judgeReady } from '../pour/judge-ready.ts';
 import { chainOf } from '../route/chain.ts';
 import { treeLabel } from '../route/labels.ts';
 import type { ShopIndex } from '../route/shop-index.ts';
+import type { Instant } from '../units/instant.ts';
 import { kg } from '../units/quantity.ts';
 import type { Text } from '../units/words.ts';
 import { say } from '../units/words.ts';
@@ -63,8 +65,19 @@ function pourWeights(
   return { weights, fields };
 }
 
-/** What a heat's trees and charge lines break. */
-function judgePlan(index: ShopIndex, heat: Heat, plan: HeatPlan, plannedKg: readonly number[]): Refusal[] {
+/** From when trees can be poured, as far as that is known. */
+export type ReadyTrees = ReadonlyMap<Id, TreeReady>;
+
+/** What a heat's trees and charge lines break. @param ready of those that are new to this hour */
+function judgePlan(
+  index: ShopIndex,
+  heat: Heat,
+  plan: HeatPlan,
+  plannedKg: readonly number[],
+  ready: ReadyTrees,
+  now: Instant,
+): Refusal[] {
+  const hour = plan.plannedFor !== null && plan.plannedFor > now ? plan.plannedFor : now;
   const ids = plan.trees.map(({ treeId }) => treeId);
   const twice = ids.filter((id, i) => ids.indexOf(id) !== i);
   const asked = heatCharge(heat, plannedKg).charge.value;
@@ -72,6 +85,9 @@ function judgePlan(index: ShopIndex, heat: Heat, plan: HeatPlan, plannedKg: read
   const broken = [
     ...twice.map((id) => never('twice', say`${treeLabel(index, id)} is in this heat twice.`)),
     ...[...new Set(ids)].flatMap((treeId) => judgeTree(index, heat, treeId)),
+    ...(plan.plannedFor === null
+      ? []
+      : [...new Set(ids)].flatMap((id) => judgeReady(treeLabel(index, id), ready.get(id), hour))),
     ...judgeAlloys(heat.alloyId, plan.chargeLines),
     ...judgeCrucible(inCrucible, heat),
   ];
@@ -128,7 +144,12 @@ function placesOf(heatId: Id, plan: HeatPlan, weights: readonly Planned[], doing
 }
 
 /** Plans a heat: its trees in pouring order with their pour weights, and what goes into the crucible. */
-export function planHeat(index: ShopIndex, given: PlanHeat, doing: Doing): Act<{ id: Id; number: number }> {
+export function planHeat(
+  index: ShopIndex,
+  given: PlanHeat,
+  doing: Doing,
+  ready: ReadyTrees = new Map(),
+): Act<{ id: Id; number: number }> {
   const { settings } = doing;
   const heat: Heat = {
     id: given.id,
@@ -151,7 +172,7 @@ export function planHeat(index: ShopIndex, given: PlanHeat, doing: Doing): Act<{
     reason: null,
     version: 1,
   };
-  const arranged = arrange(index, heat, given, doing);
+  const arranged = arrange(index, heat, given, doing, ready);
   if ('stop' in arranged) return arranged.stop as Act<{ id: Id; number: number }>;
   const { weights, passed } = arranged;
   return {
@@ -177,7 +198,13 @@ export function planHeat(index: ShopIndex, given: PlanHeat, doing: Doing): Act<{
 
 type Arranged = { readonly weights: Planned[]; readonly passed: Act['passed'] } | { readonly stop: Act };
 
-function arrange(index: ShopIndex, heat: Heat, given: HeatPlan & { override?: unknown }, doing: Doing): Arranged {
+function arrange(
+  index: ShopIndex,
+  heat: Heat,
+  given: HeatPlan & { override?: unknown },
+  doing: Doing,
+  ready: ReadyTrees,
+): Arranged {
   const wrong = wrongTrees(index, given);
   if (Object.keys(wrong).length > 0) return { stop: invalidAct(wrong) };
   const { weights, fields } = pourWeights(index, given, doing.settings.liftLimitKg);
@@ -187,18 +214,29 @@ function arrange(index: ShopIndex, heat: Heat, given: HeatPlan & { override?: un
     heat,
     given,
     weights.map(({ plannedKg }) => plannedKg),
+    ready,
+    doing.now,
   );
   const { left, passed } = allow(refusals, doing);
   return left.length > 0 ? { stop: refusedAct(left) } : { weights, passed };
 }
 
 /** Changes a heat's trees, their order and the charge, as long as nothing was poured. */
-export function changeHeat(index: ShopIndex, heat: Heat, given: ChangeHeat, doing: Doing): Act<{ id: Id }> {
+export function changeHeat(
+  index: ShopIndex,
+  heat: Heat,
+  given: ChangeHeat,
+  doing: Doing,
+  ready: ReadyTrees = new Map(),
+): Act<{ id: Id }> {
   const before = index.inHeat.get(heat.id) ?? [];
   if (heatIsOver(heat)) return refusedAct([never('closed', say`Heat H-${heat.number} is ${heat.state} already.`)]);
   if (before.some(({ outcome }) => outcome !== null))
     return refusedAct([never('closed', 'Trees were poured from this heat already.')]);
-  const arranged = arrange(index, heat, given, doing);
+  // What stood in it for this hour already was asked about then, and is asked about on the Floor.
+  const stood = heat.plannedFor === given.plannedFor ? new Set(before.map(({ treeId }) => treeId)) : new Set<Id>();
+  const fresh = new Map([...ready].filter(([id]) => !stood.has(id)));
+  const arranged = arrange(index, heat, given, doing, fresh);
   if ('stop' in arranged) return arranged.stop as Act<{ id: Id }>;
   const { weights, passed } = arranged;
   const treeIds = given.trees.map(({ treeId }) => treeId);

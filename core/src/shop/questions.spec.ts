@@ -56,6 +56,7 @@ const asked = (rest: Partial<AskedOf>) =>
     lines: [],
     heats: [],
     notes: [],
+    fillers: () => [],
     nextPour: () => '2027-03-18T09:00:00.000Z',
     newId: () => 'new',
     ...rest,
@@ -83,6 +84,17 @@ describe('what wants a decision', () => {
       3,
       '2027-03-18T09:00:00.000Z',
     ]);
+  });
+
+  it('offers first what would fill the heat in their place, with what it then weighs', () => {
+    const fillers = (_: HeatAnswer, late: readonly string[]) => [
+      { treeId: 't-8', label: `T-8 for ${late.join(' and ')}`, kg: 31.4 },
+    ];
+    const [one] = asked({ heats: [heat(3)], notes: [pin(1), pin(2)], fillers });
+    const [swap] = one!.answers;
+    // Of three trees of 20 kg one stays.
+    expect(inWords(swap!.label)).toBe('Put T-8 for t-1 and t-2 in for them: 51 kg');
+    expect((swap!.write!.body as { trees: unknown }).trees).toEqual([{ treeId: 't-3' }, { treeId: 't-8' }]);
   });
 
   it('only moves a heat of which nothing is left', () => {

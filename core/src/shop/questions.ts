@@ -30,6 +30,11 @@ export interface AskedOf {
   readonly lines: readonly TreeLine[];
   readonly heats: readonly HeatAnswer[];
   readonly notes: readonly PlanNote[];
+  /** Trees that could be poured with a heat at its hour in place of those that cannot, the best set of them. */
+  readonly fillers: (
+    heat: HeatAnswer,
+    late: readonly Id[],
+  ) => readonly { readonly treeId: Id; readonly label: string; readonly kg: number }[];
   /** The next pour day's hour behind a heat's own. */
   readonly nextPour: (heat: HeatAnswer) => Instant | null;
   readonly newId: () => Id;
@@ -42,12 +47,16 @@ const SHELL_DAYS = 5;
 /** What the plan cannot keep somewhere ahead. */
 const AHEAD_DAYS = 2;
 
+/** Heats that cannot be kept, each with what would make it one that can happen. */
+export const heatQuestions = (of: Pick<AskedOf, 'heats' | 'lines' | 'notes' | 'fillers' | 'nextPour'>): Question[] =>
+  of.heats.flatMap((heat) => heatQuestion(heat, of));
+
 /**
  * Everything that waits for a person's judgement: one line a cause, with what it costs and the buttons that decide it, the
  * dearest first. What several records say of one cause is said once.
  */
 export function questions(of: AskedOf): Question[] {
-  const heats = of.heats.flatMap((heat) => heatQuestion(heat, of));
+  const heats = heatQuestions(of);
   const held = of.pieces.flatMap((piece) => holdQuestion(piece, of));
   const old = tooOldQuestion(of);
   return [
@@ -111,7 +120,10 @@ function mouldQuestions(
 }
 
 /** A heat with trees that cannot be ready on its day: they go out of it, or it moves to the next pour day. */
-function heatQuestion(heat: HeatAnswer, { notes, nextPour, lines }: AskedOf): Question[] {
+function heatQuestion(
+  heat: HeatAnswer,
+  { notes, nextPour, lines, fillers }: Pick<AskedOf, 'lines' | 'notes' | 'fillers' | 'nextPour'>,
+): Question[] {
   const pinned = new Set(notes.filter(({ cause }) => cause === 'pin').map(({ stepId }) => stepId));
   const held = new Set(lines.filter((line) => line.held).map(({ carrierId }) => carrierId));
   const late = heat.pourings.filter(
@@ -123,6 +135,10 @@ function heatQuestion(heat: HeatAnswer, { notes, nextPour, lines }: AskedOf): Qu
   const names = late.map(({ label }) => label).join(', ');
   const rest = heat.pourings.filter((each) => !late.includes(each));
   const moved = nextPour(heat);
+  const swap = fillers(
+    heat,
+    late.map(({ treeId }) => treeId),
+  );
   const body = (treesLeft: HeatAnswer['pourings'], plannedFor: Instant | null) => ({
     version: heat.version,
     plannedFor,
@@ -131,7 +147,20 @@ function heatQuestion(heat: HeatAnswer, { notes, nextPour, lines }: AskedOf): Qu
     ),
     chargeLines: heat.chargeLines,
   });
+  const filled = body(rest, heat.plannedFor);
   const answers: Answer[] = [
+    ...(swap.length > 0
+      ? [
+          {
+            label: say`Put ${swap.map(({ label }) => label).join(', ')} in for ${late.length === 1 ? 'it' : 'them'}: ${kg(sumKg(rest.map(({ plannedKg }) => plannedKg)) + sumKg(swap.map((each) => each.kg)), 0)}`,
+            write: {
+              path: `/heats/${heat.id}`,
+              method: 'put' as const,
+              body: { ...filled, trees: [...filled.trees, ...swap.map(({ treeId }) => ({ treeId }))] },
+            },
+          },
+        ]
+      : []),
     ...(rest.length > 0
       ? [
           {
@@ -161,6 +190,8 @@ function heatQuestion(heat: HeatAnswer, { notes, nextPour, lines }: AskedOf): Qu
     },
   ];
 }
+
+const sumKg = (all: readonly number[]): number => all.reduce((sum, each) => sum + each, 0);
 
 const isOld = ({ tooOldAt }: TreeLine, now: Instant): boolean => tooOldAt !== null && toMs(tooOldAt) < toMs(now);
 

@@ -530,4 +530,9 @@ export const MIGRATIONS: readonly Migration[] = [
     name: '0019-priority',
     statements: ["ALTER TABLE piece ADD COLUMN IF NOT EXISTS priority VARCHAR(10) NOT NULL DEFAULT 'usual'"],
   },
+  {
+    name: '0020-ready',
+    // From when each tree could be poured, as it was when the plan was made.
+    statements: ['ALTER TABLE plan ADD COLUMN IF NOT EXISTS ready JSON NULL'],
+  },
 ];

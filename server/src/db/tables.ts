@@ -470,6 +470,7 @@ const KEPT = {
       learned: 'json',
       orders: 'json',
       weeks: 'json',
+      ready: 'json',
       taken: 'int',
     },
   },

@@ -15,6 +15,7 @@ import type {
   Staffing,
   StepKindCode,
   ToldPlan,
+  TreeReady,
 } from '@kalvet/core';
 import {
   dayIn,
@@ -39,6 +40,7 @@ import type { Context } from '../write/context.ts';
 import { newId } from '../write/new-id.ts';
 import type { Store } from '../write/store.ts';
 import { ordersOf, withOrderDue } from '../work/orders.ts';
+import { readyTrees } from './ready-trees.ts';
 import { WallClock } from './wall-clock.ts';
 
 /** Plans that stay readable beside the one in use. */
@@ -125,6 +127,13 @@ export async function makePlan(store: Store, now: Instant, { effort = 0 } = {}):
     clock,
     learned: [...(snapshot.learned ?? [])],
     orders: likelyIn(together),
+    ready: [
+      ...readyTrees(
+        snapshot,
+        clock,
+        snapshot.index.shop.trees.map(({ id }) => id),
+      ),
+    ],
     weeks: weeksOf(plan, {
       people: snapshot.resources.filter(({ kind }) => kind === 'people').map(({ id }) => id),
       startDay: clock.startDay,
@@ -249,11 +258,12 @@ interface Keeping {
   readonly learned: readonly (readonly [kind: StepKindCode, learned: Learned])[];
   readonly orders: readonly (readonly [orderId: Id, likely: Likely])[];
   readonly weeks: readonly HandsWeeks[];
+  readonly ready: readonly (readonly [treeId: Id, ready: TreeReady])[];
 }
 
 async function keep(
   store: Store,
-  { planId, basis, now, began, plan, pieces, clock, learned, orders, weeks }: Keeping,
+  { planId, basis, now, began, plan, pieces, clock, learned, orders, weeks, ready }: Keeping,
 ): Promise<void> {
   const notes: readonly PlanNote[] = plan.notes.slice(0, 200);
   await write(store, { actor: null, now, requestId: planId }, async (ctx) => {
@@ -272,6 +282,7 @@ async function keep(
         learned,
         orders,
         weeks,
+        ready,
         taken: 0,
       },
       { transaction },

@@ -24,6 +24,8 @@ import { stored } from '../shop/stored.ts';
 import type { Server } from '../http/request.ts';
 import type { Store } from '../write/store.ts';
 import { ordersOf, withOrderDue } from '../work/orders.ts';
+import { openHeats } from '../pour/heat-read.service.ts';
+import { askedOfHeats } from '../pour/heat-questions.ts';
 import { movesSince } from './moves-since.ts';
 import { currentPlan } from './read-plan.ts';
 import { pourDays } from './open-days.ts';
@@ -70,6 +72,13 @@ export async function planAnswer({ store, now }: Server): Promise<PlanAnswer> {
     rows,
     loads: await plannedLoads(store, planId),
     hands: await handsByWeek(store, plan.weeks),
+    asks: await askedOfHeats(store, {
+      now: now(),
+      heats: await openHeats(store),
+      trees: await stored<TreeStored>(store, 'tree'),
+      ready: plan.ready,
+      notes: plan.stand.notes,
+    }),
     pourDays: await pourDays(store, day, dayIn(last, settings.timeZone)),
   };
 }

@@ -1,4 +1,14 @@
-import type { Dates, HandsWeeks, Id, Instant, Likely, PlanNote, PlanStand, PlannedPiece } from '@kalvet/core';
+import type {
+  Dates,
+  HandsWeeks,
+  Id,
+  Instant,
+  Likely,
+  PlanNote,
+  PlanStand,
+  PlannedPiece,
+  TreeReady,
+} from '@kalvet/core';
 import { Op } from 'sequelize';
 import { rowsOf } from '../db/rows.ts';
 import type { Store } from '../write/store.ts';
@@ -12,6 +22,8 @@ export interface CurrentPlan {
   readonly orders: ReadonlyMap<Id, Likely>;
   /** How much work there is for each room's hands by week; none in plans from before it was worked out. */
   readonly weeks: readonly HandsWeeks[];
+  /** From when each tree could be poured; none in plans from before it was worked out. */
+  readonly ready: ReadonlyMap<Id, TreeReady>;
 }
 
 interface Kept {
@@ -20,6 +32,7 @@ interface Kept {
   readonly pieces: ReadonlyMap<Id, PlannedPiece>;
   readonly orders: ReadonlyMap<Id, Likely>;
   readonly weeks: readonly HandsWeeks[];
+  readonly ready: ReadonlyMap<Id, TreeReady>;
 }
 
 interface KeptRow {
@@ -27,6 +40,7 @@ interface KeptRow {
   readonly pieces: PlannedPiece[];
   readonly orders: [Id, Likely][] | null;
   readonly weeks: HandsWeeks[] | null;
+  readonly ready: [Id, TreeReady][] | null;
 }
 
 /** A plan never changes, so the last one read is kept with its store. */
@@ -63,6 +77,7 @@ export async function currentPlan(store: Store): Promise<CurrentPlan> {
     pieces: kept?.pieces ?? new Map(),
     orders: kept?.orders ?? new Map(),
     weeks: kept?.weeks ?? [],
+    ready: kept?.ready ?? new Map(),
   };
 }
 
@@ -95,6 +110,7 @@ async function readKept(store: Store, id: Id): Promise<Kept> {
     pieces: new Map((row?.pieces ?? []).map((piece) => [piece.pieceId, piece])),
     orders: new Map(row?.orders ?? []),
     weeks: row?.weeks ?? [],
+    ready: new Map(row?.ready ?? []),
   };
   known.set(store, kept);
   return kept;

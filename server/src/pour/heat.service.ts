@@ -12,6 +12,7 @@ import type {
   ShopIndex,
 } from '@kalvet/core';
 import * as core from '@kalvet/core';
+import { readyInWrite } from '../plan/ready-trees.ts';
 import { checkReadings } from '../route/readings.schema.ts';
 import { lockCarriers } from '../shop/locked.ts';
 import { perform } from '../shop/perform.ts';
@@ -27,7 +28,8 @@ export async function planHeat(ctx: Context, given: PlanHeat): Promise<{ id: Id;
     ctx,
     treesIn(given).map((id) => ['tree', id] as const),
   );
-  const { answer, after } = await perform(ctx, index, core.planHeat(index, given, await ctx.doing()));
+  const ready = given.plannedFor === null ? undefined : await readyInWrite(ctx, index, treesIn(given), ctx.now);
+  const { answer, after } = await perform(ctx, index, core.planHeat(index, given, await ctx.doing(), ready));
   return { ...answer, number: after.heat.get(given.id)!.number };
 }
 
@@ -53,7 +55,8 @@ async function claimHeat(
 export async function changeHeat(ctx: Context, id: Id, given: ChangeHeat): Promise<{ id: Id }> {
   ctx.may('change heat');
   const { heat, index } = await claimHeat(ctx, id, given, treesIn(given));
-  return (await perform(ctx, index, core.changeHeat(index, heat, given, await ctx.doing()))).answer;
+  const ready = given.plannedFor === null ? undefined : await readyInWrite(ctx, index, treesIn(given), ctx.now);
+  return (await perform(ctx, index, core.changeHeat(index, heat, given, await ctx.doing(), ready))).answer;
 }
 
 /** The gate before the melt: crew named, cover on, signs agreed. */

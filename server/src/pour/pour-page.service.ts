@@ -1,5 +1,15 @@
 import { dayIn } from '@kalvet/core';
-import type { Id, Instant, PlannedLoad, PourAnswer, PourTreeView, PourWindow, TreeLine } from '@kalvet/core';
+import type {
+  ComingTree,
+  Id,
+  Instant,
+  PlannedLoad,
+  PourAnswer,
+  PourTreeView,
+  PourWindow,
+  TreeLine,
+  TreeReady,
+} from '@kalvet/core';
 import { addMinutes, alloyOf, kindOf, lightUp, meltMinutes, pourWindow } from '@kalvet/core';
 import { changeNumber } from '../live/changes.ts';
 import { settingsOf } from '../people/settings.ts';
@@ -10,6 +20,7 @@ import type { TreeStored } from '../shop/stored.ts';
 import { stored } from '../shop/stored.ts';
 import type { Server } from '../http/request.ts';
 import { pastHeats } from './heat-record.service.ts';
+import { askedOfHeats } from './heat-questions.ts';
 import { openHeats } from './heat-read.service.ts';
 import { thinnestWalls } from './thinnest-walls.ts';
 import { wetTrees } from './wet-trees.ts';
@@ -43,7 +54,7 @@ export async function pourPage({ store, now }: Server): Promise<PourAnswer> {
     const line: TreeLine = { ...tree.next!, pieceIds: tree.pieceIds, alloyId: tree.alloyId, pourKg: tree.pourKg };
     return { ...line, window: windowOf(treeId, tree.alloyId), wet: wet.has(treeId) };
   });
-  const plan = (await currentPlan(store)).stand;
+  const { stand: plan, ready } = await currentPlan(store);
   const next = proposed(await plannedLoads(store, plan.planId), placed);
   const pours = [...heats.flatMap(({ plannedFor }) => plannedFor ?? []), ...next.map(({ startsAt }) => startsAt)];
   const lightAt = (at: Instant, chargeKg: number, alloyId: string): Instant => {
@@ -74,9 +85,31 @@ export async function pourPage({ store, now }: Server): Promise<PourAnswer> {
       melt: meltMinutes(load.kg ?? 0, alloyOf(load.alloyId!), furnace),
       lightAt: lightAt(load.startsAt, load.kg ?? 0, load.alloyId!),
     })),
+    asks: await askedOfHeats(store, { now: now(), heats, trees, ready, notes: plan.notes }),
+    ready: Object.fromEntries([...ready].filter(([id]) => placed.has(id))),
+    coming: comingTrees(trees, ready, new Set([...placed, ...inPour.map(([id]) => id)])),
     past: await pastHeats(store),
     pourDays: await pourDays(store, day, dayIn(addMinutes(now(), 28 * 1440), settings.timeZone)),
   };
+}
+
+/** As many as anybody looks through for something that would fill a heat. */
+const MOST_COMING = 60;
+
+/** Trees on their way to the pour that stand in no heat, with when they could be poured. */
+function comingTrees(
+  trees: ReadonlyMap<Id, TreeStored>,
+  ready: ReadonlyMap<Id, TreeReady>,
+  without: ReadonlySet<Id>,
+): ComingTree[] {
+  return [...trees]
+    .flatMap(([treeId, { next, alloyId, pourKg }]): ComingTree[] => {
+      const found = ready.get(treeId);
+      if (!next || !found || without.has(treeId) || found.from === null) return [];
+      return [{ treeId, label: next.on, stepId: next.stepId, alloyId, pourKg, ready: found }];
+    })
+    .sort((a, b) => a.ready.from!.localeCompare(b.ready.from!))
+    .slice(0, MOST_COMING);
 }
 
 /** The plan's next heats, as far as their trees stand in no heat yet. */

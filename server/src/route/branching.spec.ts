@@ -526,12 +526,12 @@ describe('branching', () => {
   });
 
   describe('other routes', () => {
-    it('block: invested, one slow load, drawn the day before, poured within three days of it or flagged', async () => {
+    it('block: invested, one slow load, drawn the day before, poured within a day and a half of it or flagged', async () => {
       const piece = await one({ method: 'block' });
       const { carrierId } = await ready(piece, 'pour');
       shop.later(62 * 60);
       const poured = await shop.must(shop.pour(carrierId, 'C87300'));
-      expect(poured.body.flags[0]).toContain('at most 3 days');
+      expect(poured.body.flags[0]).toContain('at most 1 day 12 h');
       await shop.carry(piece, 'delivered');
       expect((await shop.steps(piece)).some(({ kind }) => kind === 'coat')).toBeFalse();
     });

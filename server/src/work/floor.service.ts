@@ -1,4 +1,4 @@
-import { SIGHTS, addDays, dayIn, instantAt, questions, wallTimeOf } from '@kalvet/core';
+import { SIGHTS, dayIn, questions } from '@kalvet/core';
 import type {
   Day,
   FloorAnswer,
@@ -19,8 +19,8 @@ import { alloyOf, castFromWax, joined, lateness, markOf, plannedWax, railCounts 
 import { Op } from 'sequelize';
 import { changeNumber } from '../live/changes.ts';
 import { settingsOf } from '../people/settings.ts';
-import { pourDays } from '../plan/open-days.ts';
 import { currentPlan } from '../plan/read-plan.ts';
+import { heatWays, treeLines } from '../pour/heat-questions.ts';
 import { openHeats, heatLine } from '../pour/heat-read.service.ts';
 import { GONE } from '../shop/load.ts';
 import { rowsOf } from '../db/rows.ts';
@@ -104,15 +104,9 @@ export async function floor(server: Server, sights: readonly Sight[] = SIGHTS): 
     openHeats(store),
   ]);
   const delivered = new Map(out.map(({ workId, count }) => [String(workId), Number(count)]));
-  const lines = [...trees.values()].flatMap((tree): TreeLine[] =>
-    tree.next && tree.pieceIds.length > 0
-      ? [{ ...tree.next, pieceIds: tree.pieceIds, alloyId: tree.alloyId, pourKg: tree.pourKg }]
-      : [],
-  );
+  const lines = treeLines(trees);
   const titles = new Map(works.map(({ id, title }) => [id, title]));
-  const pours = heats.some(({ plannedFor }) => plannedFor !== null)
-    ? await pourDays(store, day, addDays(day, POUR_DAYS_AHEAD))
-    : [];
+  const ways = await heatWays(store, { now: now(), heats, trees, ready: plan.ready });
   const soonest = (a: TreeLine, b: TreeLine) => (a.readyAt ?? '9').localeCompare(b.readyAt ?? '9');
   return {
     change,
@@ -132,7 +126,7 @@ export async function floor(server: Server, sights: readonly Sight[] = SIGHTS): 
       lines,
       heats,
       notes: plan.stand.notes,
-      nextPour: (heat) => nextPour(heat.plannedFor, pours, settings.timeZone),
+      ...ways,
       newId,
     }),
     dips: lines.filter(({ room }) => room === 'shell').sort(soonest),
@@ -140,14 +134,6 @@ export async function floor(server: Server, sights: readonly Sight[] = SIGHTS): 
     pour: lines.filter(({ room }) => room === 'pour').sort(soonest),
     heats: heats.map(heatLine),
   };
-}
-
-/** The same hour of the next pour day behind a heat's own. */
-function nextPour(plannedFor: Instant | null, days: readonly Day[], zone: string): Instant | null {
-  if (plannedFor === null) return null;
-  const { day: own, hour, minute } = wallTimeOf(plannedFor, zone);
-  const next = days.find((day) => day > own);
-  return next === undefined ? null : instantAt({ day: next, hour, minute }, zone);
 }
 
 /** Works with the nearest due date first; those without one last, by number. */

@@ -61,6 +61,9 @@ const answer = (rest: Partial<PourAnswer> = {}): PourAnswer => ({
   waiting: [tree('c', 20), tree('d', 60), tree('t', 8, 'C90500')],
   pourDays: ['2027-03-04'],
   proposed: [],
+  asks: [],
+  ready: {},
+  coming: [],
   ...rest,
 });
 

@@ -2,14 +2,15 @@ import type { CdkDrag, CdkDropList } from '@angular/cdk/drag-drop';
 import { DragDropModule } from '@angular/cdk/drag-drop';
 import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@angular/core';
 import { RouterLink } from '@angular/router';
-import type { ChangeHeat, PlanHeat, PourAnswer, PourTreeView, PourWindow, Text } from '@kalvet/core';
-import { CREW_ROLE_NAMES, alloyOf, listUnder } from '@kalvet/core';
+import type { ChangeHeat, ComingTree, PlanHeat, PourAnswer, PourTreeView, PourWindow, Text } from '@kalvet/core';
+import { CREW_ROLE_NAMES, alloyOf, listUnder, notReady } from '@kalvet/core';
 import { ButtonModule } from 'primeng/button';
 import { Drawer } from '../shared/drawer.component';
 import { StepPanel } from '../route/step-panel.component';
 import { newId } from '../shared/ids';
 import { pageData } from '../shared/page-data';
 import { PlanStandText } from '../shared/plan-stand.component';
+import { Question } from '../shared/question.component';
 import { AmountPipe, WordsPipe } from '../shared/words.pipe';
 import { Refusal } from '../shared/refusal.component';
 import { Session } from '../shared/session.service';
@@ -40,6 +41,7 @@ interface Dragged extends PouredTree {
     Drawer,
     HeatEnd,
     PlanStandText,
+    Question,
     Refusal,
     StepPanel,
   ],
@@ -73,6 +75,8 @@ export class PourPage {
         window: heat.windows[pouring.treeId],
       })),
       windows: this.windowsOf(heat),
+      asks: (this.answer()?.asks ?? []).filter(({ key }) => key === `heat ${heat.id}`),
+      late: this.lateIn(heat),
       freeShare: Math.max(0, (heat.freeKg / heat.usableKg) * 100),
     })),
   );
@@ -84,8 +88,32 @@ export class PourPage {
       ready: tree.waits.length === 0 && (tree.readyAt === null || tree.readyAt <= now),
     }));
   });
+  /** Trees that are on their way, and the heats that each could be ready for. */
+  protected readonly coming = computed(() =>
+    (this.answer()?.coming ?? []).map((tree) => ({
+      tree,
+      alloy: alloyOf(tree.alloyId).name,
+      heats: (this.answer()?.heats ?? []).filter(
+        (heat) =>
+          heat.alloyId === tree.alloyId &&
+          mayArrange(heat) &&
+          heat.plannedFor !== null &&
+          heat.plannedFor >= tree.ready.from!,
+      ),
+    })),
+  );
   protected readonly roleNames = CREW_ROLE_NAMES;
   protected readonly heatIds = computed(() => this.heats().map(({ heat }) => heat.id));
+
+  /** What each tree of a heat still waits for that cannot be poured at its hour. */
+  private lateIn({ pourings, plannedFor, state }: HeatView): Text[] {
+    if (plannedFor === null || state === 'running') return [];
+    return pourings.flatMap(({ treeId, label, outcome }) => {
+      const ready = this.answer()?.ready[treeId];
+      const why = ready && outcome === null ? notReady(label, ready, plannedFor) : undefined;
+      return why === undefined ? [] : [why];
+    });
+  }
 
   /** Metal and mould temperatures of the trees still to be poured, those that want the same together. */
   private windowsOf({ pourings, windows }: HeatView): { readonly trees: string; readonly words: string }[] {
@@ -175,6 +203,12 @@ export class PourPage {
     if (!act) return;
     event.preventDefault();
     act();
+  }
+
+  protected putComing(tree: ComingTree, heat: HeatView): void {
+    const { treeId, pourKg, alloyId } = tree;
+    const dragged = { treeId, plannedKg: pourKg ?? 0, typed: false, alloyId, from: null };
+    this.moveTo(dragged, heat, heat.pourings.length);
   }
 
   /** Puts a waiting tree at the end of a heat. */

@@ -32,6 +32,7 @@ const answer = (rest: Partial<PlanAnswer> = {}): PlanAnswer => ({
   loads: [],
   pourDays: [],
   hands: [],
+  asks: [],
   ...rest,
 });
 const chase: LaneBar = {

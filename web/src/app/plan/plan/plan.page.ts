@@ -22,6 +22,7 @@ import { Choices } from '../../shared/choices.component';
 import { May } from '../../shared/may.directive';
 import { pageData } from '../../shared/page-data';
 import { PlanStandText } from '../../shared/plan-stand.component';
+import { Question } from '../../shared/question.component';
 import { roomColour } from '../../shared/rooms';
 import { ShopService } from '../../shared/shop.service';
 import { HandLanes, MOST_DAYS } from './hand-lanes.component';
@@ -66,6 +67,7 @@ const WORDS_PX = 92;
     OverTime,
     PieceRows,
     PlanStandText,
+    Question,
     RoomWeeks,
     RouterLink,
   ],
