@@ -13,8 +13,8 @@ export const drawBlock = stepKind({
   carrier: 'tree',
   minutes: 30,
   spans: 'unbroken',
-  // It cools in the kiln as long as the profile says.
-  comesAfter: { min: 0, max: null },
+  // It cools in the kiln as long as the profile says, and does not stand there: another load wants it.
+  comesAfter: { min: 0, max: 3 * DAY_MIN },
   minWait: 12 * HOUR_MIN,
   maxWait: 1.5 * DAY_MIN,
   freshForPour: true,

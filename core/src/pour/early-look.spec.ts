@@ -71,6 +71,8 @@ describe('a block', () => {
     const cooled = at('pour').start - at('draw-block').end;
     expect(cooled).toBeGreaterThanOrEqual(12 * 60);
     expect(cooled).toBeLessThanOrEqual(36 * 60);
+    // Nor does it stand in the kiln for weeks before.
+    expect(at('draw-block').start - at('fire-block').end).toBeLessThanOrEqual(3 * DAY);
     expect(fromMs(MIDNIGHT + at('draw-block').start * 60_000) > now).toBeTrue();
   });
 

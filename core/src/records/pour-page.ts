@@ -84,6 +84,13 @@ export interface PourTreeView extends TreeLine {
   readonly wet: boolean;
 }
 
+/** A tree that would go into a heat, kg of metal. */
+export interface HeatFill {
+  readonly treeId: Id;
+  readonly label: string;
+  readonly kg: number;
+}
+
 /** A tree that is on its way to the pour. */
 export interface ComingTree {
   readonly treeId: Id;
@@ -109,6 +116,8 @@ export interface PourAnswer {
   readonly asks: readonly Question[];
   /** From when the trees that stand in heats can be poured. */
   readonly ready: Readonly<Record<Id, TreeReady>>;
+  /** What would fill each heat best that has room, by the heat; where nothing fits none. */
+  readonly fills: Readonly<Record<Id, readonly HeatFill[]>>;
   /** Trees that still have something before their pour and stand in no heat, what is ready sooner first. */
   readonly coming: readonly ComingTree[];
   /** Heats that are over, the newest first. */

@@ -35,9 +35,10 @@ function workOut(index: ShopIndex): Link[] {
   const add = (from: Step | undefined, to: Step | undefined, within?: number | null) => {
     // A step inserted later must not seem to come before what was already done.
     if (!from || !to || from === to || (isClosed(to) && !isClosed(from))) return;
-    const { min, max } = index.kind(to).comesAfter ?? waitsAfter(index, from);
+    const own = index.kind(to).comesAfter;
+    const { min, max } = own ?? waitsAfter(index, from);
     const kind = index.kind(from);
-    const fresh = kind.freshForPour && !isPour(index, to) ? null : max;
+    const fresh = kind.freshForPour && !own && !isPour(index, to) ? null : max;
     links.push({
       from,
       to,

@@ -1,7 +1,7 @@
 import type { Id } from '../records/common.ts';
 import type { FloorPiece } from '../records/floor-page.ts';
 import type { PlanNote } from '../records/plan.ts';
-import type { HeatAnswer } from '../records/pour-page.ts';
+import type { HeatAnswer, HeatFill } from '../records/pour-page.ts';
 import type { Answer, Decision, Question } from '../records/question.ts';
 import type { TreeLine } from '../records/sprue-page.ts';
 import type { Instant } from '../units/instant.ts';
@@ -31,10 +31,7 @@ export interface AskedOf {
   readonly heats: readonly HeatAnswer[];
   readonly notes: readonly PlanNote[];
   /** Trees that could be poured with a heat at its hour in place of those that cannot, the best set of them. */
-  readonly fillers: (
-    heat: HeatAnswer,
-    late: readonly Id[],
-  ) => readonly { readonly treeId: Id; readonly label: string; readonly kg: number }[];
+  readonly fillers: (heat: HeatAnswer, late: readonly Id[]) => readonly HeatFill[];
   /** The next pour day's hour behind a heat's own. */
   readonly nextPour: (heat: HeatAnswer) => Instant | null;
   readonly newId: () => Id;

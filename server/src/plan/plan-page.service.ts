@@ -62,6 +62,13 @@ export async function planAnswer({ store, now }: Server): Promise<PlanAnswer> {
       };
     })
     .sort((a, b) => (a.dueDate ?? '9').localeCompare(b.dueDate ?? '9') || a.title.localeCompare(b.title));
+  const { asks } = await askedOfHeats(store, {
+    now: now(),
+    heats: await openHeats(store),
+    trees: await stored<TreeStored>(store, 'tree'),
+    ready: plan.ready,
+    notes: plan.stand.notes,
+  });
   const last = rows.reduce((latest, { finishesAt }) => ((finishesAt ?? '') > latest ? finishesAt! : latest), now());
   return {
     change,
@@ -72,13 +79,7 @@ export async function planAnswer({ store, now }: Server): Promise<PlanAnswer> {
     rows,
     loads: await plannedLoads(store, planId),
     hands: await handsByWeek(store, plan.weeks),
-    asks: await askedOfHeats(store, {
-      now: now(),
-      heats: await openHeats(store),
-      trees: await stored<TreeStored>(store, 'tree'),
-      ready: plan.ready,
-      notes: plan.stand.notes,
-    }),
+    asks,
     pourDays: await pourDays(store, day, dayIn(last, settings.timeZone)),
   };
 }

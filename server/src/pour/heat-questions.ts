@@ -1,4 +1,15 @@
-import type { Filler, HeatAnswer, Id, Instant, Piece, PlanNote, Question, TreeLine, TreeReady } from '@kalvet/core';
+import type {
+  Filler,
+  HeatAnswer,
+  HeatFill,
+  Id,
+  Instant,
+  Piece,
+  PlanNote,
+  Question,
+  TreeLine,
+  TreeReady,
+} from '@kalvet/core';
 import { addDays, dayIn, fillHeat, heatQuestions, instantAt, wallTimeOf } from '@kalvet/core';
 import { rowsOf } from '../db/rows.ts';
 import { settingsOf } from '../people/settings.ts';
@@ -20,7 +31,7 @@ interface Known {
 
 /** What would make a heat one that can happen: other trees in it, or another day. */
 export interface HeatWays {
-  readonly fillers: (heat: HeatAnswer, late: readonly Id[]) => { treeId: Id; label: string; kg: number }[];
+  readonly fillers: (heat: HeatAnswer, late: readonly Id[]) => HeatFill[];
   readonly nextPour: (heat: HeatAnswer) => Instant | null;
 }
 
@@ -82,10 +93,15 @@ export const treeLines = (trees: ReadonlyMap<Id, TreeStored>): TreeLine[] =>
       : [],
   );
 
-/** What is asked about heats that cannot be kept, on every page that shows them. */
+/** What is asked about heats that cannot be kept, on every page that shows them, and what would fill those with room. */
 export async function askedOfHeats(
   store: Store,
   known: Known & { readonly notes: readonly PlanNote[] },
-): Promise<Question[]> {
-  return heatQuestions({ ...known, lines: treeLines(known.trees), ...(await heatWays(store, known)) });
+): Promise<{ readonly asks: Question[]; readonly fills: Record<Id, HeatFill[]> }> {
+  const ways = await heatWays(store, known);
+  const open = known.heats.filter(({ pourings }) => pourings.every(({ outcome }) => outcome === null));
+  return {
+    asks: heatQuestions({ ...known, lines: treeLines(known.trees), ...ways }),
+    fills: Object.fromEntries(open.map((heat) => [heat.id, ways.fillers(heat, [])])),
+  };
 }

@@ -85,7 +85,7 @@ export async function pourPage({ store, now }: Server): Promise<PourAnswer> {
       melt: meltMinutes(load.kg ?? 0, alloyOf(load.alloyId!), furnace),
       lightAt: lightAt(load.startsAt, load.kg ?? 0, load.alloyId!),
     })),
-    asks: await askedOfHeats(store, { now: now(), heats, trees, ready, notes: plan.notes }),
+    ...(await askedOfHeats(store, { now: now(), heats, trees, ready, notes: plan.notes })),
     ready: Object.fromEntries([...ready].filter(([id]) => placed.has(id))),
     coming: comingTrees(trees, ready, new Set([...placed, ...inPour.map(([id]) => id)])),
     past: await pastHeats(store),

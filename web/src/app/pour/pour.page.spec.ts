@@ -63,6 +63,7 @@ const answer = (rest: Partial<PourAnswer> = {}): PourAnswer => ({
   proposed: [],
   asks: [],
   ready: {},
+  fills: {},
   coming: [],
   ...rest,
 });
@@ -127,6 +128,54 @@ describe('the pour page', () => {
     const last = sent();
     // What was worked out never comes back as if somebody had typed it.
     expect((last.request.body as { trees: unknown[] }).trees).toEqual([{ treeId: 'b' }]);
+  });
+
+  it('says what each tree still waits for, which cannot be ready, and what would fill the heat', async () => {
+    const ready = (from: string, needs = 'leak test') => ({ from, needs, held: null });
+    const coming = { label: 'T-e', stepId: 'st-e', alloyId: 'C87300', pourKg: 12 };
+    await open(
+      answer({
+        ready: { a: ready('2027-03-03T08:00:00.000Z'), b: ready('2027-03-09T08:00:00.000Z', '3 coats, leak test') },
+        fills: { 'h-1': [{ treeId: 'e', label: 'T-e', kg: 12 }] },
+        asks: [
+          {
+            key: 'heat h-1',
+            text: 'H-31 cannot be kept',
+            costs: '',
+            days: 3,
+            urgent: true,
+            pieceId: null,
+            answers: [],
+          },
+          { key: 'heat other', text: 'another', costs: '', days: 3, urgent: true, pieceId: null, answers: [] },
+        ],
+        coming: [
+          { ...coming, treeId: 'e', ready: ready('2027-03-03T08:00:00.000Z') },
+          { ...coming, treeId: 'f', label: 'T-f', ready: ready('2027-03-20T08:00:00.000Z') },
+        ],
+      }),
+    );
+    const text = root().textContent!.replace(/\s+/g, ' ');
+    expect(text).toContain('ready from Wed 3 Mar 2027, leak test before it');
+    expect(root().querySelector('.late')!.textContent).toContain('3 coats, leak test before it');
+    expect(root().querySelector('.heat kv-question')!.textContent).toContain('H-31 cannot be kept');
+    expect(root().querySelectorAll('kv-question').length).toBe(1);
+    // Only what can be ready for a heat is offered into it.
+    const offers = [...root().querySelectorAll('.coming li')].map((row) => row.querySelectorAll('.into button').length);
+    expect(offers).toEqual([1, 0]);
+    await press('Put it in H-31');
+    const sent = http.expectOne({ url: '/api/heats/h-1', method: 'PUT' });
+    expect((sent.request.body as { trees: unknown[] }).trees).toEqual([
+      { treeId: 'a' },
+      { treeId: 'b' },
+      { treeId: 'e' },
+    ]);
+    // Refused by a rule that may be passed: it goes again with the reason.
+    const refusal = { rule: 'ready', message: 'T-e can be poured from Friday.', mayOverride: true };
+    const error = { code: 'refused', message: 'refused', refusals: [refusal] };
+    sent.flush({ error }, { status: 409, statusText: 'Conflict' });
+    await settle();
+    expect(root().textContent).toContain('T-e can be poured from Friday.');
   });
 
   it('says what does not go in, and why, before anything is sent', async () => {

@@ -2,7 +2,16 @@ import type { CdkDrag, CdkDropList } from '@angular/cdk/drag-drop';
 import { DragDropModule } from '@angular/cdk/drag-drop';
 import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@angular/core';
 import { RouterLink } from '@angular/router';
-import type { ChangeHeat, ComingTree, PlanHeat, PourAnswer, PourTreeView, PourWindow, Text } from '@kalvet/core';
+import type {
+  ChangeHeat,
+  ComingTree,
+  HeatFill,
+  PlanHeat,
+  PourAnswer,
+  PourTreeView,
+  PourWindow,
+  Text,
+} from '@kalvet/core';
 import { CREW_ROLE_NAMES, alloyOf, listUnder, notReady } from '@kalvet/core';
 import { ButtonModule } from 'primeng/button';
 import { Drawer } from '../shared/drawer.component';
@@ -77,6 +86,8 @@ export class PourPage {
       windows: this.windowsOf(heat),
       asks: (this.answer()?.asks ?? []).filter(({ key }) => key === `heat ${heat.id}`),
       late: this.lateIn(heat),
+      stands: this.standsOf(heat),
+      fill: mayArrange(heat) ? (this.answer()?.fills[heat.id] ?? []) : [],
       freeShare: Math.max(0, (heat.freeKg / heat.usableKg) * 100),
     })),
   );
@@ -112,6 +123,16 @@ export class PourPage {
       const ready = this.answer()?.ready[treeId];
       const why = ready && outcome === null ? notReady(label, ready, plannedFor) : undefined;
       return why === undefined ? [] : [why];
+    });
+  }
+
+  /** What is still to be done of the trees of a heat that can be ready for it, and from when they are. */
+  private standsOf({ pourings, plannedFor }: HeatView): { label: string; from: string; needs: Text }[] {
+    return pourings.flatMap(({ treeId, label, outcome }) => {
+      const ready = this.answer()?.ready[treeId];
+      if (!ready?.from || outcome !== null || ready.needs === '') return [];
+      if (plannedFor !== null && notReady(label, ready, plannedFor) !== undefined) return [];
+      return [{ label, from: this.shop.planned(ready.from), needs: ready.needs }];
     });
   }
 
@@ -187,8 +208,16 @@ export class PourPage {
       trees: trees.map(asGiven),
       chargeLines: heat.chargeLines,
     };
-    this.sending.send(`/heats/${heat.id}`, body, done, { method: 'put', said });
+    this.passing((override) => this.sending.send(`/heats/${heat.id}`, body, done, { method: 'put', said, override }));
   }
+
+  /** Sends, and again with a reason where a rule that may be passed refuses it. */
+  private passing(send: (override: boolean) => void): void {
+    this.again = () => send(true);
+    send(false);
+  }
+
+  protected again: (() => void) | undefined;
 
   /** By keyboard: Alt and the arrows move a tree within its heat; Alt and the arrow down takes it out. */
   protected key(event: KeyboardEvent, heat: HeatView, place: number): void {
@@ -203,6 +232,12 @@ export class PourPage {
     if (!act) return;
     event.preventDefault();
     act();
+  }
+
+  /** Puts all that would fill a heat behind what stands in it. */
+  protected fillUp(heat: HeatView, fill: readonly HeatFill[]): void {
+    const more = fill.map(({ treeId, kg }) => ({ treeId, plannedKg: kg, typed: false }));
+    this.arrange(heat, [...heat.pourings.map(treeOf), ...more], 'Heat filled');
   }
 
   protected putComing(tree: ComingTree, heat: HeatView): void {
@@ -230,7 +265,9 @@ export class PourPage {
       trees: heat.treeIds.map((treeId) => ({ treeId })),
       chargeLines: [],
     };
-    this.sending.send('/heats', body, () => this.page.read(), { said: 'Heat planned' });
+    this.passing((override) =>
+      this.sending.send('/heats', body, () => this.page.read(), { said: 'Heat planned', override }),
+    );
   }
 
   protected heatsFor(tree: PourTreeView): HeatView[] {
