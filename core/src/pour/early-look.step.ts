@@ -1,6 +1,6 @@
 import { choice } from '../records/readings.ts';
 import { done, stepKind } from '../route/step-kind.ts';
-import { askWhereShort } from './short.ts';
+import { askWhereShort } from './short.step.ts';
 
 const SEEN = [
   { code: 'cup', label: 'at the cup' },

@@ -12,7 +12,7 @@ import { celsius, kelvin, kg } from '../units/quantity.ts';
 import { say } from '../units/words.ts';
 import { coolingMinutes } from './cooling-minutes.ts';
 import { judgeWet } from './judge-wet.ts';
-import { askWhereShort } from './short.ts';
+import { askWhereShort } from './short.step.ts';
 
 /** Nothing was poured: the tree waits for another heat. */
 export const NOT_POURED = 'not poured';
