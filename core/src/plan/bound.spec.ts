@@ -76,6 +76,39 @@ describe('the bound', () => {
     expect(bound(given({ a: 110, b: 330, c: 110 }))).toBe(600 + 10 + 40);
   });
 
+  it('gives a furnace no more in a stretch of its hours than the loads that fit into it', () => {
+    const pours = (setup: number, rest: Partial<PlanProblem['tasks'][number]> = {}, setupPerUnit?: number) => {
+      const batch = { setup, ...(setupPerUnit === undefined ? {} : { setupPerUnit }) };
+      return problem({
+        resources: [{ id: 'furnace', capacity: 100, calendar: 'shop', batch }],
+        jobs: ['a', 'b', 'c', 'd'].map((id) => ({ id })),
+        tasks: ['a', 'b', 'c', 'd'].map((job) =>
+          task(job, 20, { job, spans: 'unbroken', needs: [at('furnace', 60)], ...rest }),
+        ),
+      });
+    };
+    // 08:00 to 12:00 are four hours: with 300 min between two loads one of 100 kg, in 20 min, and one from 12:30 on. Of 240 kg the
+    // first 60 are poured by 08:20, as alone; the second needs 20 kg more at 12:30, at 5 kg a minute by 12:34; the third is done
+    // there too, by 12:46; the last on Tuesday by 08:08, but no sooner than alone.
+    expect(bound(pours(300))).toBe(500 + 754 + 766 + (1440 + 488));
+    // And a plan has one tree a load in turn: 08:20, 13:20 …; it is never below the bound.
+    expect(planProblem(pours(300), { iterations: 60 }).objective!.value).toBeGreaterThanOrEqual(bound(pours(300)));
+    // Without setups twelve loads fit into the morning: nothing waits for the furnace but its turn.
+    expect(bound(pours(0))).toBeLessThan(4 * 540);
+    // Melting by the kilogram counts too: 3 min each is 300 for a full crucible.
+    expect(bound(pours(0, {}, 3))).toBeGreaterThan(500 + 740 + 750);
+    // What runs on after hours is not bound by them.
+    expect(bound(pours(300, { spans: 'through' }))).toBe(4 * 500);
+  });
+
+  it('what is ready within a stretch may still be in its last load', () => {
+    const given = problem({
+      resources: [{ id: 'furnace', capacity: 100, calendar: 'shop', batch: { setup: 300 } }],
+      tasks: [task('only', 20, { spans: 'unbroken', earliest: 690, needs: [at('furnace', 60)] })],
+    });
+    expect(bound(given)).toBe(710);
+  });
+
   it('fills every load, and knows what cannot share one', () => {
     const kiln = { id: 'kiln', capacity: 10, batch: { maxTasks: 3, loadCost: 7 } };
     const fire = (id: string, units: number, key?: string) =>

@@ -3,6 +3,7 @@ import { chainTails, familiesOf } from './families.ts';
 import { objectiveOf } from './objective.ts';
 import type { Openings } from './openings.ts';
 import { endOf, openBetween } from './openings.ts';
+import { loadsAsRoom } from './heat-bound.ts';
 import { relaxed } from './relax.ts';
 
 /** A proven bound on the objective of every schedule, and where it comes from. */
@@ -14,7 +15,8 @@ export interface Bound {
 /**
  * No schedule costs less. Every task as early as links, lags and calendars alone let it; each load as full as it can be;
  * and on each resource no more jobs are through by any minute than where whatever has least left is done first, in its open
- * minutes, by all its hands at once, and may be interrupted (L. Schrage, 1968); sorted ends against sorted due dates, both less
+ * minutes, by all its hands at once, and may be interrupted (L. Schrage, 1968); a furnace as a room that gives no more in a stretch of
+ * its hours than the loads that fit into it; sorted ends against sorted due dates, both less
  * what must still follow (C. Chu, 1992).
  */
 export function lowerBound(compiled: Compiled): Bound {
@@ -84,31 +86,30 @@ function demandOf(compiled: Compiled, starts: Float64Array, ends: readonly numbe
   const familyOf = familiesOf(compiled);
   const tails = chainTails(compiled, familyOf);
   const found = new Map<number, Demand>();
-  for (const { place, takes, duration, spans, fixed } of tasks) {
+  const loads = resources.map((_, resource) => loadsAsRoom(compiled, resource));
+  for (const { place, takes, batch, duration, spans, fixed } of tasks) {
     const job = familyOf[place]!;
-    if (job < 0 || duration === 0) continue;
-    for (const { resource, units } of takes) {
-      const { capacity } = resources[resource]!;
-      // What has begun may have most of its work behind it, and what runs on through the night needs no open minutes.
-      const counts = fixed === null && (spans !== 'through' || resources[resource]!.calendar === undefined);
-      if (!counts || units === 0) continue;
-      if (!found.has(resource))
-        found.set(resource, {
-          open: compiled.openings[resource]!,
-          capacity,
-          jobs: new Map(),
-          pieces: [],
-        });
+    if (job < 0 || duration === 0 || fixed !== null) continue;
+    const add = (resource: number, room: Pick<Demand, 'open' | 'capacity'>, work: number, head: number) => {
+      if (!found.has(resource)) found.set(resource, { ...room, jobs: new Map(), pieces: [] });
       const demand = found.get(resource)!;
       const sum = demand.jobs.get(job) ?? { work: 0, head: Infinity, end: -Infinity, tail: Infinity };
       demand.jobs.set(job, {
-        work: sum.work + duration * units,
-        head: Math.min(sum.head, starts[place]!),
+        work: sum.work + work,
+        head: Math.min(sum.head, head),
         end: Math.max(sum.end, ends[place]!),
         tail: Math.min(sum.tail, tails[place]!),
       });
-      demand.pieces.push({ head: starts[place]!, work: duration * units, tail: tails[place]! });
+      demand.pieces.push({ head, work, tail: tails[place]! });
+    };
+    for (const { resource, units } of takes) {
+      // What has begun may have most of its work behind it, and what runs on through the night needs no open minutes.
+      if (units === 0 || (spans === 'through' && resources[resource]!.calendar !== undefined)) continue;
+      const { capacity } = resources[resource]!;
+      add(resource, { open: compiled.openings[resource]!, capacity }, duration * units, starts[place]!);
     }
+    const room = batch && loads[batch.resource];
+    if (room && batch.units > 0) add(batch.resource, room, room.minutes * batch.units, room.soonest(starts[place]!));
   }
   return found;
 }

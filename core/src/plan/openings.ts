@@ -19,7 +19,8 @@ export type Openings = Stretches | null;
 
 type Pair = [from: number, to: number];
 
-function stretches(pairs: Pair[]): Stretches {
+/** Stretches of open minutes, those that touch united. */
+export function stretches(pairs: Pair[]): Stretches {
   pairs.sort((a, b) => a[0] - b[0]);
   const united: Pair[] = [];
   for (const [from, to] of pairs) {
