@@ -1,7 +1,7 @@
 // `npm test`: everything there is to check, each part with its seconds; the last line adds them up.
 // `npm test -- core server` runs only the named parts: lint, types, core (its specs on plain Node), screens (core and web
 // specs in the browser), cli, scripts, server, journeys. Without a name core's specs run in the browser alone.
-import { mkdtempSync, readdirSync, rmSync } from 'node:fs';
+import { mkdtempSync, readdirSync, rmSync, statSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { build } from './lib/build.mjs';
@@ -112,9 +112,8 @@ await run(async () => {
     });
   const cli = () =>
     wants('cli') && part('command line', process.execPath, jasmine, { cwd: join(ROOT, 'cli'), count: jasmineCount });
-  /** Some of the journeys, on a database of their own: one of them takes its database away from under a screen. */
-  const journeysOf = async (name, files, { database, folder }) => {
-    await database.query('CREATE DATABASE kalvet_journeys CHARACTER SET utf8mb4 COLLATE utf8mb4_unicode_ci');
+  /** The journeys of a file, on the database of whoever runs them: one of them takes its database away from under a screen. */
+  const journeysOf = async (file, { database, folder }) => {
     const env = {
       KALVET_JOURNEY_DB_URL: database.url('kalvet_journeys'),
       KALVET_JOURNEY_DATA: folder,
@@ -122,20 +121,23 @@ await run(async () => {
       // A journey looks whether dates come, not how good they are; a planner that searches would slow the browser down.
       KALVET_PLAN_EFFORT: '0.1',
     };
-    await part(name, process.execPath, [...jasmine, ...files], { cwd: join(ROOT, 'e2e'), env, count: jasmineCount });
+    const name = `journeys: ${file.replace('.e2e.ts', '')}`;
+    await part(name, process.execPath, [...jasmine, file], { cwd: join(ROOT, 'e2e'), env, count: jasmineCount });
   };
   /** Two at a time: a journey mostly waits. Their databases are made one after the other: two at once can fail. */
   const journeys = async () => {
     if (!wants('journeys')) return;
-    const all = readdirSync(join(ROOT, 'e2e')).filter((name) => name.endsWith('.e2e.ts'));
-    const first = all.filter((name) => /^(thread|manager|two-people|units|sign-in|daily|effort)\./.test(name));
-    const rest = all.filter((name) => !first.includes(name));
+    // The longest first, so that none is left over for one alone at the end.
+    const queue = readdirSync(join(ROOT, 'e2e'))
+      .filter((name) => name.endsWith('.e2e.ts'))
+      .sort((one, other) => statSync(join(ROOT, 'e2e', other)).size - statSync(join(ROOT, 'e2e', one)).size);
+    const work = async (own) => {
+      await own.database.query('CREATE DATABASE kalvet_journeys CHARACTER SET utf8mb4 COLLATE utf8mb4_unicode_ci');
+      for (let file = queue.shift(); file !== undefined; file = queue.shift()) await journeysOf(file, own);
+    };
     await withDatabase(programs, (database, folder) =>
       withDatabase(programs, (other, otherFolder) =>
-        Promise.all([
-          journeysOf('journeys, first half', first, { database, folder }),
-          journeysOf('journeys, second half', rest, { database: other, folder: otherFolder }),
-        ]),
+        Promise.all([work({ database, folder }), work({ database: other, folder: otherFolder })]),
       ),
     );
   };
