@@ -119,6 +119,28 @@ describe('the plan of the demo foundry', () => {
     expect(plan.steps.some(({ parts }) => (parts?.length ?? 0) > 2)).toBeTrue();
   });
 
+  it('looks at each casting before its shell is off, and lets no fired shell or drawn block hang for weeks', () => {
+    const of = (kind: Step['kind']) => new Map(planned(kind).map((each) => [each.step.carrierId, each]));
+    const [pours, looks, knocked, fires, tests] = ['pour', 'early-look', 'knock-out', 'fire', 'leak-test'].map(of) as [
+      ReturnType<typeof of>,
+      ...ReturnType<typeof of>[],
+    ];
+    expect(looks!.size).toBe(pours.size);
+    for (const [treeId, { start, end }] of looks!) {
+      expect(start - pours.get(treeId)!.end).toBeGreaterThanOrEqual(45);
+      expect(end).toBeLessThanOrEqual(knocked!.get(treeId)!.start);
+    }
+    for (const [treeId, { end }] of fires!) {
+      expect(tests!.get(treeId)!.start - end).toBeLessThanOrEqual(7 * DAY);
+      expect(pours.get(treeId)!.start - tests!.get(treeId)!.end).toBeLessThanOrEqual(14 * DAY);
+    }
+    for (const [treeId, { start, end }] of of('draw-block')) {
+      expect(pours.get(treeId)!.start - end).toBeLessThanOrEqual(1.5 * DAY);
+      const fired = of('fire-block').get(treeId);
+      if (fired) expect(start - fired.end).toBeLessThanOrEqual(3 * DAY);
+    }
+  });
+
   it('does nothing on closed days: nobody works, nothing is lit or poured', () => {
     const closed = new Set(CLOSED);
     const begun = plan.steps.filter(({ resourceId }) => resourceId !== null);
