@@ -74,7 +74,12 @@ export async function daySheet(server: Server, asked?: string): Promise<DayAnswe
     plan: shop.plan,
     lines: [...lines, ...later],
     questions: shop.questions,
-    timetable: timetable(shop.heats, loads, settings),
+    timetable: timetable(
+      shop.heats,
+      loads,
+      settings,
+      planned.flatMap(({ kind, startsAt }) => (kind === 'heat' ? [startsAt] : [])),
+    ),
     heats: shop.heats,
     loads,
     visits: await visitLines(store, day.toISODate()!, day.toISODate()!),

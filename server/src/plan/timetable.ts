@@ -1,14 +1,19 @@
-import type { FireTime, HeatLine, PlannedLoad, ShopSettings, Text } from '@kalvet/core';
+import type { FireTime, HeatLine, Instant, PlannedLoad, ShopSettings, Text } from '@kalvet/core';
 import { DEFAULT_ALLOY_ID, addMinutes, alloyOf, counted, kg as kilograms, lightUp, say, toMs } from '@kalvet/core';
 
-/** Firings, melts and pours in the order of the clock; a melt's beginning counts back from its pour. */
+/**
+ * Firings, melts and pours in the order of the clock; a melt's beginning counts back from its pour.
+ * @param poured when the plan pours at all, also beyond the loads that are listed: what is poured before leaves the furnace warm
+ */
 export function timetable(
   heats: readonly HeatLine[],
   loads: readonly PlannedLoad[],
   settings: ShopSettings,
+  poured: readonly Instant[] = [],
 ): FireTime[] {
   const furnace = { powerKw: settings.furnaceKw, efficiency: settings.furnaceEfficiency };
   const all = [
+    ...poured,
     ...heats.flatMap(({ plannedFor }) => plannedFor ?? []),
     ...loads.flatMap(({ kind, startsAt }) => (kind === 'heat' ? [startsAt] : [])),
   ];
