@@ -24,6 +24,7 @@ export * from './pour/judge-wet.ts';
 export * from './pour/light-up.ts';
 export * from './pour/melt-minutes.ts';
 export * from './pour/pour-window.ts';
+export * from './pour/targets.ts';
 export * from './chasing/filler-kg.ts';
 export * from './chasing/hours.ts';
 export * from './chasing/verdict.ts';

@@ -73,6 +73,8 @@ export type Range = readonly [low: number, high: number];
 /** How a mould is to be poured: metal at the cup, the mould itself, and how fast. */
 export interface PourWindow {
   readonly metalC: Range;
+  /** What is aimed at in it: the metal at the cup. */
+  readonly cup: Figure;
   readonly mouldC: Range;
   readonly pace: 'fast' | 'steady' | 'slow';
   readonly inWords: Text;
@@ -109,6 +111,14 @@ export interface PourAnswer {
     readonly melt: Figure;
     readonly lightAt: Instant | null;
     readonly windows: Readonly<Record<Id, PourWindow>>;
+    /** What the furnace is brought to for its trees in their order; null where all are poured. */
+    readonly furnace: Figure | null;
+    /** A better order of what is still to be poured, and by how many kelvin the furnace can be cooler then; null where there is none. */
+    readonly order: {
+      readonly treeIds: readonly Id[];
+      readonly labels: readonly string[];
+      readonly coolerK: number;
+    } | null;
   })[];
   /** Trees whose next step is the pour and that stand in no heat. */
   readonly waiting: readonly PourTreeView[];

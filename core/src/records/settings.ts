@@ -31,6 +31,10 @@ export interface ShopSettings {
   readonly pourMetalHands: number;
   readonly pourShellHands: number;
   readonly crewBeforeMinutes: number;
+  /** What pouring metal over costs, K; what the crucible loses a minute at 1150 °C, K; minutes from one tree to the next. */
+  readonly transferK: number;
+  readonly crucibleLossK: number;
+  readonly minutesATree: number;
   /** Trees that the pit or sand bed takes at a heat. */
   readonly pitPlaces: number;
   /** How long shells soak in the kiln before a heat; 0 where they are heated elsewhere, or not at all. */
@@ -74,6 +78,9 @@ export const DEFAULT_SETTINGS: ShopSettings = {
   pourMetalHands: 2,
   pourShellHands: 1,
   crewBeforeMinutes: 60,
+  transferK: 30,
+  crucibleLossK: 7.4,
+  minutesATree: 1.5,
   pitPlaces: 12,
   preheatMinutes: 150,
   kilnHands: 0,
@@ -109,6 +116,9 @@ export type ShopNumbers = Pick<
   | 'pourMetalHands'
   | 'pourShellHands'
   | 'crewBeforeMinutes'
+  | 'transferK'
+  | 'crucibleLossK'
+  | 'minutesATree'
   | 'pitPlaces'
   | 'preheatMinutes'
   | 'kilnHands'

@@ -64,9 +64,9 @@ function ofTree(index: ShopIndex, { carrierId }: Step, kind: StepKind, liftLimit
   if (kind.through === 'heat') {
     const walls = casts.map(({ sectionId }) => index.section.get(sectionId)!.wallMm);
     const method = index.tree.get(carrierId)!.method === 'block' ? 'block' : 'shell';
-    const [low, high] = pourWindow(alloy, method, Math.min(...walls)).metalC;
+    const { cup } = pourWindow(alloy, method, Math.min(...walls));
     if (figures.metal) said.push(say`${kg(figures.metal.pourWeight.value)}`);
-    said.push(say`${celsius(low)}–${celsius(high)}`);
+    said.push(say`${celsius(cup.value)} at the cup`);
   } else if (kind.freesCasts) {
     const expected = casts.flatMap(({ id }) => {
       const wax = countingWeight(index, id, 'wax');

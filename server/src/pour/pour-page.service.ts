@@ -21,6 +21,7 @@ import { stored } from '../shop/stored.ts';
 import type { Server } from '../http/request.ts';
 import { pastHeats } from './heat-record.service.ts';
 import { askedOfHeats } from './heat-questions.ts';
+import { heatTargets } from './heat-targets.ts';
 import { openHeats } from './heat-read.service.ts';
 import { thinnestWalls } from './thinnest-walls.ts';
 import { wetTrees } from './wet-trees.ts';
@@ -73,6 +74,12 @@ export async function pourPage({ store, now }: Server): Promise<PourAnswer> {
           ...heat,
           melt,
           lightAt: heat.plannedFor && lightAt(heat.plannedFor, heat.charge.value, heat.alloyId),
+          ...heatTargets(
+            heat,
+            (treeId) => windowOf(treeId, heat.alloyId),
+            (treeId) => walls.get(treeId)?.heightMm ?? null,
+            settings,
+          ),
           windows: Object.fromEntries(heat.pourings.map(({ treeId }) => [treeId, windowOf(treeId, heat.alloyId)])),
         };
       })

@@ -1,7 +1,7 @@
 import type { FloorAnswer, Id, PlanAnswer, PourAnswer, Refusal } from '@kalvet/core';
 import { addMinutes, inWords } from '@kalvet/core';
 import { makePlan } from '../plan/make-plan.ts';
-import { TestShop } from '../testing/shop.ts';
+import { TestShop, section } from '../testing/shop.ts';
 import { newId } from '../write/new-id.ts';
 
 describe('a heat and the trees that can be poured in it', () => {
@@ -54,6 +54,27 @@ describe('a heat and the trees that can be poured in it', () => {
     expect((await plan(trees.slice(1, 2), hour, { override })).status).toBe(201);
     // Without a day it is only put together.
     expect((await plan(trees.slice(2), null)).status).toBe(201);
+  });
+
+  it('has a target at each cup and for the furnace, and a better order where thin walls come last', async () => {
+    const thick = await shop.setUp({
+      code: 'THK',
+      title: 'Thick',
+      sections: [{ ...section('Whole'), wallMm: 10 }],
+    });
+    await shop.makeMould(thick.pieceIds[0]!);
+    await shop.carry(thick.pieceIds[0]!, 'pour');
+    const { waiting } = await shop.get<PourAnswer>('/api/pour');
+    const thin = trees[0]!;
+    const other = waiting.find(({ carrierId }) => carrierId !== thin)!.carrierId;
+    expect((await plan([other, thin], null)).status).toBe(201);
+    const [heat] = (await shop.get<PourAnswer>('/api/pour')).heats;
+    // Silicon bronze: 1036 °C at 10 mm; the thin one a minute and a half later loses 1 − e^(−1.5 · 7.4 ÷ 1130) of what it is above the air.
+    expect(Math.round(heat!.windows[other]!.cup.value)).toBe(1036);
+    const { value } = heat!.windows[thin]!.cup;
+    expect(heat!.furnace!.value).toBeCloseTo(20 + (value + 30 - 20) * Math.exp((1.5 * 7.4) / 1130), 6);
+    expect(heat!.order!.treeIds).toEqual([thin, other]);
+    expect(heat!.order!.coolerK).toBeCloseTo(heat!.furnace!.value - (value + 30), 6);
   });
 
   it('that cannot be kept is asked about on the Floor, the Plan and its page, with the trees that would fill it', async () => {

@@ -4,14 +4,14 @@ import type { Store } from '../write/store.ts';
 
 interface CastWall {
   readonly id: Id;
-  readonly section: { readonly wallMm: number };
+  readonly section: { readonly wallMm: number; readonly metalHeightMm: number | null };
 }
 
-/** The thinnest wall that is to be filled on each tree, mm, and how the tree is invested. */
+/** The thinnest wall that is to be filled on each tree and how high its metal stands, mm, and how the tree is invested. */
 export async function thinnestWalls(
   store: Store,
   treeIds: readonly Id[],
-): Promise<Map<Id, { readonly wallMm: number; readonly method: Tree['method'] }>> {
+): Promise<Map<Id, { readonly wallMm: number; readonly heightMm: number | null; readonly method: Tree['method'] }>> {
   const [members, trees] = await Promise.all([
     rowsOf<TreeCast>(store, 'treeCasts', { treeId: treeIds, until: null }),
     rowsOf<Tree>(store, 'trees', { id: treeIds }),
@@ -19,13 +19,21 @@ export async function thinnestWalls(
   const casts = await store.models.casts.findAll({
     where: { id: members.map(({ castId }) => castId) },
     attributes: ['id'],
-    include: [{ association: 'section', attributes: ['wallMm'] }],
+    include: [{ association: 'section', attributes: ['wallMm', 'metalHeightMm'] }],
   });
-  const walls = new Map((casts as unknown as CastWall[]).map(({ id, section }) => [id, section.wallMm]));
+  const walls = new Map((casts as unknown as CastWall[]).map(({ id, section }) => [id, section]));
   return new Map(
     trees.map(({ id, method }) => {
       const own = members.filter(({ treeId }) => treeId === id).flatMap(({ castId }) => walls.get(castId) ?? []);
-      return [id, { wallMm: Math.min(...own), method }];
+      const heights = own.flatMap(({ metalHeightMm }) => metalHeightMm ?? []);
+      return [
+        id,
+        {
+          wallMm: Math.min(...own.map(({ wallMm }) => wallMm)),
+          heightMm: heights.length > 0 ? Math.max(...heights) : null,
+          method,
+        },
+      ];
     }),
   );
 }

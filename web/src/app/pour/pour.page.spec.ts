@@ -1,6 +1,6 @@
 import type { HttpTestingController } from '@angular/common/http/testing';
 import { RouterTestingHarness } from '@angular/router/testing';
-import type { Figure, HeatAnswer, PourAnswer, PourTreeView } from '@kalvet/core';
+import type { Figure, HeatAnswer, PourAnswer, PourTreeView, PourWindow } from '@kalvet/core';
 import { heatAnswer, nextStep, planStand } from '../testing/pieces';
 import { bed } from '../testing/screen';
 import { PourPage } from './pour.page';
@@ -12,7 +12,14 @@ const figure = (value: number, unit: Figure['unit']): Figure => ({
   inWords: 'worked out',
   inputs: {},
 });
-const window = { metalC: [1036, 1196], mouldC: [400, 721], pace: 'steady', inWords: 'general practice' } as const;
+const cup: Figure = { value: 1150, unit: '°C', plusMinus: 15, source: 'computed', inWords: 'by wall', inputs: {} };
+const window: PourWindow = {
+  metalC: [1036, 1196],
+  cup,
+  mouldC: [400, 721],
+  pace: 'steady',
+  inWords: 'general practice',
+};
 const pouring = (id: string, plannedKg: number, order: number): HeatAnswer['pourings'][number] => ({
   ...heatAnswer().pourings[0]!,
   id: `po-${id}`,
@@ -35,6 +42,8 @@ const heat = (rest: Partial<PourAnswer['heats'][number]> = {}): PourAnswer['heat
   melt: figure(90, 'min'),
   lightAt: '2027-03-04T11:30:00.000Z',
   windows: { a: window, b: window },
+  furnace: { ...cup, value: 1204, inWords: 'T-b: 1150 °C at the cup' },
+  order: null,
   ...rest,
 });
 const tree = (id: string, pourKg: number | null, alloyId = 'C87300'): PourTreeView => ({
@@ -105,7 +114,7 @@ describe('the pour page', () => {
     expect(bars).toEqual(['25%', '41.6667%']);
     const text = root().textContent!.replace(/\s+/g, ' ');
     expect(text).toContain('36 kg free');
-    expect(text).toContain('every tree: metal 1036–1196 °C, mould 400–721 °C, steady');
+    expect(text).toContain('every tree: 1150 ± 15 °C at the cup, mould 400–721 °C, steady');
     expect(text).toContain('crew and cover not confirmed yet');
   });
 
@@ -128,6 +137,17 @@ describe('the pour page', () => {
     const last = sent();
     // What was worked out never comes back as if somebody had typed it.
     expect((last.request.body as { trees: unknown[] }).trees).toEqual([{ treeId: 'b' }]);
+  });
+
+  it('says what the furnace is brought to, and pours in the order that needs less', async () => {
+    const order = { treeIds: ['b', 'a'], labels: ['T-b', 'T-a'], coolerK: 38 };
+    await open(answer({ heats: [{ ...heat(), order }] }));
+    const text = root().textContent!.replace(/\s+/g, ' ');
+    expect(text).toContain('furnace to 1204 °C');
+    expect(text).toContain('Hottest first: T-b, T-a; the furnace then needs 38 K less.');
+    await press('Pour in this order, H-31');
+    const { request } = http.expectOne({ url: '/api/heats/h-1', method: 'PUT' });
+    expect((request.body as { trees: unknown }).trees).toEqual([{ treeId: 'b' }, { treeId: 'a' }]);
   });
 
   it('says what each tree still waits for, which cannot be ready, and what would fill the heat', async () => {

@@ -12,7 +12,7 @@ import type {
   PourWindow,
   Text,
 } from '@kalvet/core';
-import { CREW_ROLE_NAMES, alloyOf, listUnder, notReady } from '@kalvet/core';
+import { CREW_ROLE_NAMES, alloyOf, formatFigure, listUnder, notReady } from '@kalvet/core';
 import { ButtonModule } from 'primeng/button';
 import { Drawer } from '../shared/drawer.component';
 import { StepPanel } from '../route/step-panel.component';
@@ -150,10 +150,10 @@ export class PourPage {
     }));
   }
 
-  protected windowWords({ metalC, mouldC, pace }: PourWindow): string {
+  protected windowWords({ cup, mouldC, pace }: PourWindow): string {
     const range = ([low, high]: readonly [number, number]) =>
       `${this.shop.amount(low, '°C', 0).replace(/ \S+$/, '')}–${this.shop.amount(high, '°C', 0)}`;
-    return `metal ${range(metalC)}, mould ${range(mouldC)}, ${pace}`;
+    return `${formatFigure(cup, 0, this.shop.units())} at the cup, mould ${range(mouldC)}, ${pace}`;
   }
 
   /** A tree goes only where its alloy is, and only into a heat from which nothing was poured. */
@@ -238,6 +238,16 @@ export class PourPage {
   protected fillUp(heat: HeatView, fill: readonly HeatFill[]): void {
     const more = fill.map(({ treeId, kg }) => ({ treeId, plannedKg: kg, typed: false }));
     this.arrange(heat, [...heat.pourings.map(treeOf), ...more], 'Heat filled');
+  }
+
+  /** Pours in the order that lets the furnace be coolest; what was poured stays first. */
+  protected putInOrder(heat: HeatView, treeIds: readonly string[]): void {
+    const trees = heat.pourings.map(treeOf);
+    this.arrange(
+      heat,
+      treeIds.flatMap((id) => trees.filter(({ treeId }) => treeId === id)),
+      'Order changed',
+    );
   }
 
   protected putComing(tree: ComingTree, heat: HeatView): void {
