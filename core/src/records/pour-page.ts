@@ -86,6 +86,16 @@ export interface PourTreeView extends TreeLine {
   readonly wet: boolean;
 }
 
+/** A tree that was poured and still hangs in its shell: somebody frees a corner and looks. */
+export interface LookAt {
+  readonly treeId: Id;
+  readonly label: string;
+  readonly stepId: Id;
+  readonly pouredAt: Instant;
+  /** When it has frozen enough to be looked at. */
+  readonly from: Instant;
+}
+
 /** A tree that would go into a heat, kg of metal. */
 export interface HeatFill {
   readonly treeId: Id;
@@ -130,6 +140,8 @@ export interface PourAnswer {
   readonly fills: Readonly<Record<Id, readonly HeatFill[]>>;
   /** Trees that still have something before their pour and stand in no heat, what is ready sooner first. */
   readonly coming: readonly ComingTree[];
+  /** What was poured and not looked at yet, the first poured first. */
+  readonly looks: readonly LookAt[];
   /** Heats that are over, the newest first. */
   readonly past: readonly PastHeat[];
   readonly pourDays: readonly Day[];

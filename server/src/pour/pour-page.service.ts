@@ -21,6 +21,7 @@ import { stored } from '../shop/stored.ts';
 import type { Server } from '../http/request.ts';
 import { pastHeats } from './heat-record.service.ts';
 import { askedOfHeats } from './heat-questions.ts';
+import { earlyLooks } from './early-looks.ts';
 import { heatTargets } from './heat-targets.ts';
 import { openHeats } from './heat-read.service.ts';
 import { thinnestWalls } from './thinnest-walls.ts';
@@ -95,6 +96,7 @@ export async function pourPage({ store, now }: Server): Promise<PourAnswer> {
     ...(await askedOfHeats(store, { now: now(), heats, trees, ready, notes: plan.notes })),
     ready: Object.fromEntries([...ready].filter(([id]) => placed.has(id))),
     coming: comingTrees(trees, ready, new Set([...placed, ...inPour.map(([id]) => id)])),
+    looks: await earlyLooks(store),
     past: await pastHeats(store),
     pourDays: await pourDays(store, day, dayIn(addMinutes(now(), 28 * 1440), settings.timeZone)),
   };

@@ -77,6 +77,17 @@ describe('a heat and the trees that can be poured in it', () => {
     expect(heat!.order!.coolerK).toBeCloseTo(heat!.furnace!.value - (value + 30), 6);
   });
 
+  it('is looked at three quarters of an hour after, once, and no more once its shell is off', async () => {
+    const looks = async () => (await shop.get<PourAnswer>('/api/pour')).looks;
+    expect(await looks()).toEqual([]);
+    await shop.pour(trees[0]!, 'C87300');
+    const [look] = await looks();
+    expect(look!.treeId).toBe(trees[0]!);
+    expect(look!.from).toBe(addMinutes(look!.pouredAt, 45));
+    await shop.carry(pieces[0]!, 'inspect');
+    expect(await looks()).toEqual([]);
+  });
+
   it('that cannot be kept is asked about on the Floor, the Plan and its page, with the trees that would fill it', async () => {
     // A Thursday, on which metal flows until the evening.
     const hour = `${shop.now.slice(0, 10)}T15:00:00.000Z`;

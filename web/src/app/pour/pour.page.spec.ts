@@ -73,6 +73,7 @@ const answer = (rest: Partial<PourAnswer> = {}): PourAnswer => ({
   asks: [],
   ready: {},
   fills: {},
+  looks: [],
   coming: [],
   ...rest,
 });
@@ -137,6 +138,23 @@ describe('the pour page', () => {
     const last = sent();
     // What was worked out never comes back as if somebody had typed it.
     expect((last.request.body as { trees: unknown[] }).trees).toEqual([{ treeId: 'b' }]);
+  });
+
+  it('lists what was poured until somebody has looked whether it is full', async () => {
+    const look = { treeId: 'x', label: 'T-x', stepId: 'st-x', pouredAt: '2027-03-01T09:00:00.000Z' };
+    await open(
+      answer({
+        looks: [
+          { ...look, from: '2020-01-01T00:00:00.000Z' },
+          { ...look, treeId: 'y', label: 'T-y', stepId: 'st-y', from: '2999-01-01T00:00:00.000Z' },
+        ],
+      }),
+    );
+    const rows = [...root().querySelectorAll('.looks li')].map((row) => row.textContent!.replace(/\s+/g, ' '));
+    expect(rows[0]).toContain('free a corner or the cup');
+    expect(rows[1]).toContain('from');
+    await press('Full or short: T-x');
+    http.expectOne('/api/steps/st-x/form');
   });
 
   it('says what the furnace is brought to, and pours in the order that needs less', async () => {

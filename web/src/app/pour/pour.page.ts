@@ -99,6 +99,11 @@ export class PourPage {
       ready: tree.waits.length === 0 && (tree.readyAt === null || tree.readyAt <= now),
     }));
   });
+  /** What was poured and not looked at, and whether it can be yet. */
+  protected readonly looks = computed(() => {
+    const now = this.shop.now();
+    return (this.answer()?.looks ?? []).map((look) => ({ look, ready: look.from <= now }));
+  });
   /** Trees that are on their way, and the heats that each could be ready for. */
   protected readonly coming = computed(() =>
     (this.answer()?.coming ?? []).map((tree) => ({
