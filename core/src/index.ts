@@ -20,6 +20,7 @@ export * from './pour/fill-heat.ts';
 export * from './pour/cooling-minutes.ts';
 export * from './pour/judge-charge.ts';
 export * from './pour/judge-ready.ts';
+export * from './pour/kiln-out.ts';
 export * from './pour/judge-wet.ts';
 export * from './pour/light-up.ts';
 export * from './pour/melt-minutes.ts';

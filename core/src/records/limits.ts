@@ -48,6 +48,7 @@ export const LIMITS = {
   transferK: limits(0, 200, 'K'),
   crucibleLossK: limits(0, 60, 'K'),
   minutesATree: limits(0.2, 60, 'min'),
+  preheatC: limits(20, 1200, '°C'),
   kilnHands: limits(0, 1),
   hoists: limits(0, 20),
   hoistFromKg: limits(1, 5000, 'kg'),

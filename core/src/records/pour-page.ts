@@ -86,6 +86,14 @@ export interface PourTreeView extends TreeLine {
   readonly wet: boolean;
 }
 
+/** Between which seconds after the kiln a bare shell is in its window. */
+export interface KilnOut {
+  readonly wallMm: number;
+  readonly fromC: number;
+  readonly fromS: number;
+  readonly toS: number;
+}
+
 /** A tree that was poured and still hangs in its shell: somebody frees a corner and looks. */
 export interface LookAt {
   readonly treeId: Id;
@@ -121,6 +129,8 @@ export interface PourAnswer {
     readonly melt: Figure;
     readonly lightAt: Instant | null;
     readonly windows: Readonly<Record<Id, PourWindow>>;
+    /** When each shell is as hot as it is to be, after it left the kiln. */
+    readonly kilnOut: Readonly<Record<Id, KilnOut>>;
     /** What the furnace is brought to for its trees in their order; null where all are poured. */
     readonly furnace: Figure | null;
     /** A better order of what is still to be poured, and by how many kelvin the furnace can be cooler then; null where there is none. */

@@ -44,6 +44,8 @@ export interface ShopSettings {
   /** Hoists, and from what weight on a tree hangs on one. */
   readonly hoists: number;
   readonly hoistFromKg: number;
+  /** How hot shells leave the kiln for the pour, °C. */
+  readonly preheatC: number;
   /** Working days, today counted, whose work stays where it was told. */
   readonly frozenDays: number;
   /** Working days after which a decision can be expected. */
@@ -83,6 +85,7 @@ export const DEFAULT_SETTINGS: ShopSettings = {
   minutesATree: 1.5,
   pitPlaces: 12,
   preheatMinutes: 150,
+  preheatC: 870,
   kilnHands: 0,
   hoists: 1,
   hoistFromKg: 60,
@@ -121,6 +124,7 @@ export type ShopNumbers = Pick<
   | 'minutesATree'
   | 'pitPlaces'
   | 'preheatMinutes'
+  | 'preheatC'
   | 'kilnHands'
   | 'hoists'
   | 'hoistFromKg'

@@ -91,6 +91,7 @@ const numbers = part<NonNullable<SaveSettings['numbers']>>({
   minutesATree: number(LIMITS.minutesATree).required(),
   pitPlaces: whole(LIMITS.pitPlaces).required(),
   preheatMinutes: whole(LIMITS.fireMinutes).required(),
+  preheatC: number(LIMITS.preheatC).required(),
   kilnHands: whole(LIMITS.kilnHands).required(),
   hoists: whole(LIMITS.hoists).required(),
   hoistFromKg: number(LIMITS.hoistFromKg).required(),

@@ -24,6 +24,7 @@ import { askedOfHeats } from './heat-questions.ts';
 import { earlyLooks } from './early-looks.ts';
 import { heatTargets } from './heat-targets.ts';
 import { openHeats } from './heat-read.service.ts';
+import { coatsOf, kilnOutOf } from './kiln-outs.ts';
 import { thinnestWalls } from './thinnest-walls.ts';
 import { wetTrees } from './wet-trees.ts';
 
@@ -40,6 +41,7 @@ export async function pourPage({ store, now }: Server): Promise<PourAnswer> {
   const placed = new Set(heats.flatMap(({ pourings }) => pourings.map(({ treeId }) => treeId)));
   const inPour = [...trees].filter(([id, { next }]) => next && kindOf(next.kind).through === 'heat' && !placed.has(id));
   const walls = await thinnestWalls(store, [...inPour.map(([id]) => id), ...placed]);
+  const coats = await coatsOf(store, [...placed]);
   const wet = await wetTrees(
     store,
     inPour.map(([id]) => id),
@@ -80,6 +82,12 @@ export async function pourPage({ store, now }: Server): Promise<PourAnswer> {
             (treeId) => windowOf(treeId, heat.alloyId),
             (treeId) => walls.get(treeId)?.heightMm ?? null,
             settings,
+          ),
+          kilnOut: Object.fromEntries(
+            heat.pourings.flatMap(({ treeId }) => {
+              const count = coats.get(treeId);
+              return count ? [[treeId, kilnOutOf(count, windowOf(treeId, heat.alloyId), settings.preheatC)]] : [];
+            }),
           ),
           windows: Object.fromEntries(heat.pourings.map(({ treeId }) => [treeId, windowOf(treeId, heat.alloyId)])),
         };

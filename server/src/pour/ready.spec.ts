@@ -1,5 +1,5 @@
 import type { FloorAnswer, Id, PlanAnswer, PourAnswer, Refusal } from '@kalvet/core';
-import { addMinutes, inWords } from '@kalvet/core';
+import { addMinutes, inWords, shellAfter } from '@kalvet/core';
 import { makePlan } from '../plan/make-plan.ts';
 import { TestShop, section } from '../testing/shop.ts';
 import { newId } from '../write/new-id.ts';
@@ -71,6 +71,11 @@ describe('a heat and the trees that can be poured in it', () => {
     const [heat] = (await shop.get<PourAnswer>('/api/pour')).heats;
     // Silicon bronze: 1036 °C at 10 mm; the thin one a minute and a half later loses 1 − e^(−1.5 · 7.4 ÷ 1130) of what it is above the air.
     expect(Math.round(heat!.windows[other]!.cup.value)).toBe(1036);
+    // Coats of 0.9 mm; silicon bronze wants its mould at 721 °C at most: bare from 870 °C that takes half a minute or so.
+    const out = heat!.kilnOut[other]!;
+    expect(out.wallMm / 0.9).toBeCloseTo(Math.round(out.wallMm / 0.9), 6);
+    expect(shellAfter(out.fromS, out)).toBeCloseTo(721, 0);
+    expect(shellAfter(out.toS, out)).toBeCloseTo(400, 0);
     const { value } = heat!.windows[thin]!.cup;
     expect(heat!.furnace!.value).toBeCloseTo(20 + (value + 30 - 20) * Math.exp((1.5 * 7.4) / 1130), 6);
     expect(heat!.order!.treeIds).toEqual([thin, other]);

@@ -44,6 +44,10 @@ const heat = (rest: Partial<PourAnswer['heats'][number]> = {}): PourAnswer['heat
   windows: { a: window, b: window },
   furnace: { ...cup, value: 1204, inWords: 'T-b: 1150 °C at the cup' },
   order: null,
+  kilnOut: {
+    a: { wallMm: 7.2, fromC: 870, fromS: 29.6, toS: 204 },
+    b: { wallMm: 7.2, fromC: 870, fromS: 29.6, toS: 204 },
+  },
   ...rest,
 });
 const tree = (id: string, pourKg: number | null, alloyId = 'C87300'): PourTreeView => ({
@@ -115,7 +119,9 @@ describe('the pour page', () => {
     expect(bars).toEqual(['25%', '41.6667%']);
     const text = root().textContent!.replace(/\s+/g, ' ');
     expect(text).toContain('36 kg free');
-    expect(text).toContain('every tree: 1150 ± 15 °C at the cup, mould 400–721 °C, steady');
+    expect(text).toContain(
+      'every tree: 1150 ± 15 °C at the cup, mould 400–721 °C, steady; from 870 °C bare 30 s to 3 min 24 s after the kiln',
+    );
     expect(text).toContain('crew and cover not confirmed yet');
   });
 

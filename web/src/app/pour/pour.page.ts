@@ -6,6 +6,7 @@ import type {
   ChangeHeat,
   ComingTree,
   HeatFill,
+  KilnOut,
   PlanHeat,
   PourAnswer,
   PourTreeView,
@@ -142,17 +143,30 @@ export class PourPage {
   }
 
   /** Metal and mould temperatures of the trees still to be poured, those that want the same together. */
-  private windowsOf({ pourings, windows }: HeatView): { readonly trees: string; readonly words: string }[] {
+  private windowsOf({ pourings, windows, kilnOut }: HeatView): { readonly trees: string; readonly words: string }[] {
     const open = pourings.filter(({ outcome }) => outcome === null);
     const groups = new Map<string, string[]>();
     for (const { treeId, label } of open) {
       const window = windows[treeId];
-      if (window) listUnder(groups, this.windowWords(window), label);
+      const out = kilnOut[treeId];
+      if (window) listUnder(groups, `${this.windowWords(window)}${out ? this.outWords(out) : ''}`, label);
     }
     return [...groups].map(([words, trees]) => ({
       words,
       trees: trees.length > 1 && trees.length === open.length ? 'every tree' : trees.join(', '),
     }));
+  }
+
+  /** When a shell is as hot as it is to be after it left the kiln: too hot before, too cold after. */
+  private outWords({ fromC, fromS, toS }: KilnOut): string {
+    const time = (seconds: number) => {
+      const whole = Math.round(seconds);
+      const [minutes, rest] = [Math.floor(whole / 60), whole % 60];
+      return minutes === 0 ? `${rest} s` : rest === 0 ? `${minutes} min` : `${minutes} min ${rest} s`;
+    };
+    if (!Number.isFinite(toS)) return '';
+    const when = fromS < 1 ? `within ${time(toS)}` : `${time(fromS)} to ${time(toS)}`;
+    return `; from ${this.shop.amount(fromC, '°C', 0)} bare ${when} after the kiln`;
   }
 
   protected windowWords({ cup, mouldC, pace }: PourWindow): string {
