@@ -119,9 +119,11 @@ describe('the pour page', () => {
     expect(bars).toEqual(['25%', '41.6667%']);
     const text = root().textContent!.replace(/\s+/g, ' ');
     expect(text).toContain('36 kg free');
-    expect(text).toContain(
-      'every tree: 1150 ± 15 °C at the cup, mould 400–721 °C, steady; from 870 °C bare 30 s to 3 min 24 s after the kiln',
+    const cells = [...root().querySelectorAll('kv-heat-trees tbody tr')].map((row) =>
+      [...row.children].map((cell) => cell.textContent!.trim()),
     );
+    expect(cells[0]).toEqual(['T-a', '', '1150 ± 15 °C', '400–721 °C', '30 s to 3 min 24 s', 'steady']);
+    expect(cells.length).toBe(2);
     expect(text).toContain('crew and cover not confirmed yet');
   });
 
@@ -200,7 +202,7 @@ describe('the pour page', () => {
       }),
     );
     const text = root().textContent!.replace(/\s+/g, ' ');
-    expect(text).toContain('ready from Wed 3 Mar 2027, leak test before it');
+    expect(text).toContain('from Wed 3 Mar 2027: leak test');
     expect(root().querySelector('.late')!.textContent).toContain('3 coats, leak test before it');
     expect(root().querySelector('.heat kv-question')!.textContent).toContain('H-31 cannot be kept');
     expect(root().querySelectorAll('kv-question').length).toBe(1);

@@ -6,14 +6,13 @@ import type {
   ChangeHeat,
   ComingTree,
   HeatFill,
-  KilnOut,
   PlanHeat,
   PourAnswer,
   PourTreeView,
   PourWindow,
   Text,
 } from '@kalvet/core';
-import { CREW_ROLE_NAMES, alloyOf, formatFigure, listUnder, notReady } from '@kalvet/core';
+import { CREW_ROLE_NAMES, alloyOf, formatFigure } from '@kalvet/core';
 import { ButtonModule } from 'primeng/button';
 import { Drawer } from '../shared/drawer.component';
 import { StepPanel } from '../route/step-panel.component';
@@ -27,8 +26,10 @@ import { Session } from '../shared/session.service';
 import { ShopService } from '../shared/shop.service';
 import { Submission } from '../shared/submission';
 import { HeatEnd } from './heat-end.component';
+import { HeatTrees } from './heat-trees.component';
 import type { PouredTree } from './pour-order';
 import { asGiven, mayArrange, overCrucible, treeOf, withTreeAt } from './pour-order';
+import { mouldWords } from './pour-words';
 import { May } from '../shared/may.directive';
 
 type HeatView = PourAnswer['heats'][number];
@@ -50,6 +51,7 @@ interface Dragged extends PouredTree {
     ButtonModule,
     Drawer,
     HeatEnd,
+    HeatTrees,
     PlanStandText,
     Question,
     Refusal,
@@ -84,10 +86,7 @@ export class PourPage {
         heatShare: heat.pourings.length > 1 ? i / (heat.pourings.length - 1) : 0,
         window: heat.windows[pouring.treeId],
       })),
-      windows: this.windowsOf(heat),
       asks: (this.answer()?.asks ?? []).filter(({ key }) => key === `heat ${heat.id}`),
-      late: this.lateIn(heat),
-      stands: this.standsOf(heat),
       fill: mayArrange(heat) ? (this.answer()?.fills[heat.id] ?? []) : [],
       freeShare: Math.max(0, (heat.freeKg / heat.usableKg) * 100),
     })),
@@ -122,57 +121,9 @@ export class PourPage {
   protected readonly roleNames = CREW_ROLE_NAMES;
   protected readonly heatIds = computed(() => this.heats().map(({ heat }) => heat.id));
 
-  /** What each tree of a heat still waits for that cannot be poured at its hour. */
-  private lateIn({ pourings, plannedFor, state }: HeatView): Text[] {
-    if (plannedFor === null || state === 'running') return [];
-    return pourings.flatMap(({ treeId, label, outcome }) => {
-      const ready = this.answer()?.ready[treeId];
-      const why = ready && outcome === null ? notReady(label, ready, plannedFor) : undefined;
-      return why === undefined ? [] : [why];
-    });
-  }
-
-  /** What is still to be done of the trees of a heat that can be ready for it, and from when they are. */
-  private standsOf({ pourings, plannedFor }: HeatView): { label: string; from: string; needs: Text }[] {
-    return pourings.flatMap(({ treeId, label, outcome }) => {
-      const ready = this.answer()?.ready[treeId];
-      if (!ready?.from || outcome !== null || ready.needs === '') return [];
-      if (plannedFor !== null && notReady(label, ready, plannedFor) !== undefined) return [];
-      return [{ label, from: this.shop.planned(ready.from), needs: ready.needs }];
-    });
-  }
-
-  /** Metal and mould temperatures of the trees still to be poured, those that want the same together. */
-  private windowsOf({ pourings, windows, kilnOut }: HeatView): { readonly trees: string; readonly words: string }[] {
-    const open = pourings.filter(({ outcome }) => outcome === null);
-    const groups = new Map<string, string[]>();
-    for (const { treeId, label } of open) {
-      const window = windows[treeId];
-      const out = kilnOut[treeId];
-      if (window) listUnder(groups, `${this.windowWords(window)}${out ? this.outWords(out) : ''}`, label);
-    }
-    return [...groups].map(([words, trees]) => ({
-      words,
-      trees: trees.length > 1 && trees.length === open.length ? 'every tree' : trees.join(', '),
-    }));
-  }
-
-  /** When a shell is as hot as it is to be after it left the kiln: too hot before, too cold after. */
-  private outWords({ fromC, fromS, toS }: KilnOut): string {
-    const time = (seconds: number) => {
-      const whole = Math.round(seconds);
-      const [minutes, rest] = [Math.floor(whole / 60), whole % 60];
-      return minutes === 0 ? `${rest} s` : rest === 0 ? `${minutes} min` : `${minutes} min ${rest} s`;
-    };
-    if (!Number.isFinite(toS)) return '';
-    const when = fromS < 1 ? `within ${time(toS)}` : `${time(fromS)} to ${time(toS)}`;
-    return `; from ${this.shop.amount(fromC, '°C', 0)} bare ${when} after the kiln`;
-  }
-
-  protected windowWords({ cup, mouldC, pace }: PourWindow): string {
-    const range = ([low, high]: readonly [number, number]) =>
-      `${this.shop.amount(low, '°C', 0).replace(/ \S+$/, '')}–${this.shop.amount(high, '°C', 0)}`;
-    return `${formatFigure(cup, 0, this.shop.units())} at the cup, mould ${range(mouldC)}, ${pace}`;
+  protected windowWords(window: PourWindow): string {
+    const cup = formatFigure(window.cup, 0, this.shop.units());
+    return `${cup} at the cup, mould ${mouldWords(window, this.shop)}, ${window.pace}`;
   }
 
   /** A tree goes only where its alloy is, and only into a heat from which nothing was poured. */
