@@ -38,6 +38,10 @@ const FEW_LOOKS = 4;
 const WHOLE_MOVES = 150;
 /** The larger the shop, the fewer whole schedules are built before parts are changed: so many tasks in all of them. */
 const MOST_BUILT = 600_000;
+/** Where whole schedules take long, parts of one are worth more sooner: so many in vain times the square of the tasks. */
+const MOVED_FALLS = 4e9;
+/** Looks are worth less of it: none goes on from another. */
+const LOOKS_SHARE = 4;
 const wholes = (most: number, size: number): number => Math.min(most, Math.ceil(MOST_BUILT / Math.max(1, size)));
 /** Trials in the first cooling; each following one is twice as long. */
 const FIRST_ROUND = 400;
@@ -183,7 +187,11 @@ export class Search {
     }
     // Where moving costs, a schedule from nothing has no hope.
     const isWorth = !this.previous?.near && this.compiled.problem.jobs.length > 2;
-    if (this.best && isWorth && this.looks < (this.isSequence ? FEW_LOOKS : wholes(LOOKS, this.all.length))) {
+    if (
+      this.best &&
+      isWorth &&
+      this.looks < (this.isSequence ? FEW_LOOKS : wholes(LOOKS, LOOKS_SHARE * this.all.length))
+    ) {
       this.tryLook();
       return;
     }
@@ -224,7 +232,7 @@ export class Search {
    * chances, once changing parts had as much work as they.
    */
   private get isForWholes(): boolean {
-    if (this.inVain < wholes(WHOLE_MOVES, this.all.length)) return true;
+    if (this.inVain < Math.min(WHOLE_MOVES, Math.ceil(MOVED_FALLS / this.all.length ** 2))) return true;
     if (this.work.parts < this.work.wholes) return false;
     this.work.parts = 0;
     this.work.wholes = 0;
