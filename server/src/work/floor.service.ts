@@ -5,7 +5,6 @@ import type {
   FloorPiece,
   FloorWork,
   Id,
-  Instant,
   Piece,
   PieceProjection,
   PlannedPiece,
@@ -29,9 +28,6 @@ import { stored, storedOpen } from '../shop/stored.ts';
 import { newId } from '../write/new-id.ts';
 import { ordersOf, withOrderDue } from './orders.ts';
 import type { Server } from '../http/request.ts';
-
-/** Pour days further ahead than this are nobody's next. */
-const POUR_DAYS_AHEAD = 90;
 
 export const floorPiece = (
   piece: Piece,
@@ -94,7 +90,7 @@ export async function rail(server: Server): Promise<RailAnswer> {
 export async function floor(server: Server, sights: readonly Sight[] = SIGHTS): Promise<FloorAnswer> {
   const { store, now } = server;
   const change = await changeNumber(store);
-  const [{ settings, orders, plan, day, onFloor }, works, sections, out, moulds, trees, heats] = await Promise.all([
+  const [{ orders, plan, day, onFloor }, works, sections, out, moulds, trees, heats] = await Promise.all([
     piecesOnFloor(server),
     rowsOf<Work>(store, 'works', {}),
     rowsOf<Section>(store, 'sections', {}),
