@@ -36,6 +36,15 @@ describe('what fills a heat', () => {
     expect(fillHeat([tree('a', 5)], { ...room, freeKg: -3 })).toEqual([]);
   });
 
+  it('is found at once for a large crucible, a wide pit and hundreds of trees', () => {
+    const trees = Array.from({ length: 600 }, (_, i) => tree(`t${i}`, 4 + ((i * 37) % 90)));
+    const found = fillHeat(trees, { ...room, freeKg: 3000, places: 200 });
+    const kg = found.reduce((sum, each) => sum + each.kg, 0);
+    // Weighed out to 1.5 kg each tree may give up so much.
+    expect(kg).toBeLessThanOrEqual(3000);
+    expect(kg).toBeGreaterThan(3000 - 1.5 * found.length - 1.5);
+  });
+
   it('equals the best of all subsets on small cases', () => {
     // Weights from a fixed sequence; worth is the kilograms alone.
     for (let seed = 1; seed <= 30; seed++) {

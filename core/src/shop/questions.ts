@@ -32,7 +32,7 @@ export interface AskedOf {
   readonly notes: readonly PlanNote[];
   /** Trees that could be poured with a heat at its hour in place of those that cannot, the best set of them. */
   readonly fillers: (heat: HeatAnswer, late: readonly Id[]) => readonly HeatFill[];
-  /** The next pour day's hour behind a heat's own. */
+  /** The same hour of the next pour day on which all of a heat's trees can be ready. */
   readonly nextPour: (heat: HeatAnswer) => Instant | null;
   readonly newId: () => Id;
 }
@@ -178,7 +178,10 @@ function heatQuestion(
   return [
     {
       key: `heat ${heat.id}`,
-      text: say`Heat H-${heat.number}, ${at(heat.plannedFor)}: ${late.length === heat.pourings.length ? 'none of its trees' : `${late.length} of its ${heat.pourings.length} trees`} cannot be ready by then (${names})`,
+      text:
+        late.length === heat.pourings.length
+          ? say`Heat H-${heat.number}, ${at(heat.plannedFor)}: none of its trees can be ready by then (${names})`
+          : say`Heat H-${heat.number}, ${at(heat.plannedFor)}: ${late.length} of its ${heat.pourings.length} trees cannot be ready by then (${names})`,
       costs: say`${kg(lost, 0)} of ${kg(all, 0)} would not be poured`,
       days: POUR_DAYS * (lost / Math.max(1, all)),
       urgent: true,

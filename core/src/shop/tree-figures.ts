@@ -28,8 +28,20 @@ export interface TreeFigures {
   readonly poured?: Lift;
 }
 
+/** An index never changes, and a plan asks for the same trees again and again. */
+const known = new WeakMap<ShopIndex, Map<string, TreeFigures>>();
+
 /** A tree's figures from its waxes, its bars and cup as joined, and its coats; empty where a wax has no weight at all. */
 export function treeFigures(index: ShopIndex, treeId: Id, liftLimitKg: number): TreeFigures {
+  const own = known.get(index) ?? new Map<string, TreeFigures>();
+  known.set(index, own);
+  const key = `${treeId} ${liftLimitKg}`;
+  const found = own.get(key) ?? workOut(index, treeId, liftLimitKg);
+  own.set(key, found);
+  return found;
+}
+
+function workOut(index: ShopIndex, treeId: Id, liftLimitKg: number): TreeFigures {
   const casts = castsOfTree(index, treeId);
   const tree = index.tree.get(treeId)!;
   const alloy = alloyOf(tree.alloyId);

@@ -32,6 +32,7 @@ interface Known {
 /** What would make a heat one that can happen: other trees in it, or another day. */
 export interface HeatWays {
   readonly fillers: (heat: HeatAnswer, late: readonly Id[]) => HeatFill[];
+  /** The same hour of the next pour day on which all of its trees can be ready. */
   readonly nextPour: (heat: HeatAnswer) => Instant | null;
 }
 
@@ -76,11 +77,16 @@ export async function heatWays(store: Store, { now, heats, trees, ready }: Known
       };
       return fillHeat(candidates, room).map(({ treeId, kg }) => ({ treeId, label: trees.get(treeId)!.next!.on, kg }));
     },
-    nextPour: ({ plannedFor }) => {
+    nextPour: ({ plannedFor, pourings }) => {
       if (plannedFor === null) return null;
       const { day: own, hour, minute } = wallTimeOf(plannedFor, timeZone);
-      const next = days.find((day) => day > own);
-      return next === undefined ? null : instantAt({ day: next, hour, minute }, timeZone);
+      const soonest =
+        pourings
+          .map(({ treeId }) => ready.get(treeId)?.from ?? '')
+          .sort()
+          .at(-1) ?? '';
+      const hours = days.filter((day) => day > own).map((day) => instantAt({ day, hour, minute }, timeZone));
+      return hours.find((at) => at >= soonest) ?? null;
     },
   };
 }

@@ -105,8 +105,11 @@ describe('a heat and the trees that can be poured in it', () => {
     const onPour = (await shop.get<PourAnswer>('/api/pour')).asks;
     expect(asked.map(({ key }) => key)).toEqual(onPlan.map(({ key }) => key));
     expect(onPlan).toEqual(onPour);
-    expect(inWords(asked[0]!.text)).toContain('none of its trees cannot be ready by then');
-    const [swap] = asked[0]!.answers;
+    expect(inWords(asked[0]!.text)).toContain('none of its trees can be ready by then');
+    const [swap, move] = asked[0]!.answers;
+    // To a Thursday on which it can be poured, not to the very next one.
+    const { ready } = await shop.get<PourAnswer>('/api/pour');
+    expect((move!.write!.body as { plannedFor: string }).plannedFor >= ready[trees[2]!]!.from!).toBeTrue();
     expect(inWords(swap!.label)).toMatch(/^Put T-\d+ .* in for it/);
     const { write } = swap!;
     expect((await shop.send(write!.method, `/api${write!.path}`, write!.body as object)).status).toBe(200);

@@ -110,6 +110,7 @@ export class HeatTrees {
   private outWords(kilnOut: Readonly<Record<Id, KilnOut>>, treeId: Id): string {
     const out = kilnOut[treeId];
     if (!out || !Number.isFinite(out.toS)) return '';
+    if (out.toS <= 0) return 'too cold from the first';
     return out.fromS < 1
       ? `within ${secondsInWords(out.toS)}`
       : `${secondsInWords(out.fromS)} to ${secondsInWords(out.toS)}`;

@@ -27,6 +27,7 @@ import { ShopService } from '../shared/shop.service';
 import { Submission } from '../shared/submission';
 import { HeatEnd } from './heat-end.component';
 import { HeatTrees } from './heat-trees.component';
+import { IntoHeats } from './into-heats.component';
 import type { PouredTree } from './pour-order';
 import { asGiven, mayArrange, overCrucible, treeOf, withTreeAt } from './pour-order';
 import { mouldWords } from './pour-words';
@@ -52,6 +53,7 @@ interface Dragged extends PouredTree {
     Drawer,
     HeatEnd,
     HeatTrees,
+    IntoHeats,
     PlanStandText,
     Question,
     Refusal,
@@ -109,13 +111,7 @@ export class PourPage {
     (this.answer()?.coming ?? []).map((tree) => ({
       tree,
       alloy: alloyOf(tree.alloyId).name,
-      heats: (this.answer()?.heats ?? []).filter(
-        (heat) =>
-          heat.alloyId === tree.alloyId &&
-          mayArrange(heat) &&
-          heat.plannedFor !== null &&
-          heat.plannedFor >= tree.ready.from!,
-      ),
+      heats: this.heatsFor(tree).filter(({ plannedFor }) => plannedFor !== null && plannedFor >= tree.ready.from!),
     })),
   );
   protected readonly roleNames = CREW_ROLE_NAMES;
@@ -220,15 +216,13 @@ export class PourPage {
     );
   }
 
-  protected putComing(tree: ComingTree, heat: HeatView): void {
-    const { treeId, pourKg, alloyId } = tree;
-    const dragged = { treeId, plannedKg: pourKg ?? 0, typed: false, alloyId, from: null };
-    this.moveTo(dragged, heat, heat.pourings.length);
+  protected dragOfComing({ treeId, pourKg, alloyId }: ComingTree): Dragged {
+    return { treeId, plannedKg: pourKg ?? 0, typed: false, alloyId, from: null };
   }
 
-  /** Puts a waiting tree at the end of a heat. */
-  protected putInto(tree: PourTreeView, heat: HeatView): void {
-    this.moveTo(this.dragOfWaiting(tree), heat, heat.pourings.length);
+  /** Puts a tree at the end of a heat. */
+  protected putInto(tree: Dragged, heat: HeatView): void {
+    this.moveTo(tree, heat, heat.pourings.length);
   }
 
   protected alloyName(id: string | null): string {
@@ -250,7 +244,7 @@ export class PourPage {
     );
   }
 
-  protected heatsFor(tree: PourTreeView): HeatView[] {
+  protected heatsFor(tree: { readonly alloyId: string }): HeatView[] {
     return (this.answer()?.heats ?? []).filter((heat) => heat.alloyId === tree.alloyId && mayArrange(heat));
   }
 
