@@ -30,8 +30,8 @@ import { mouldWords, secondsInWords } from './pour-words';
             <td [title]="row.window.cup.inWords | words">
               <b>{{ row.cup }}</b>
             </td>
-            <td>{{ row.mould }}</td>
-            <td>{{ row.out }}</td>
+            <td class="whole">{{ row.mould }}</td>
+            <td class="whole">{{ row.out }}</td>
             <td>{{ row.window.pace }}</td>
           </tr>
         }
@@ -55,6 +55,9 @@ import { mouldWords, secondsInWords } from './pour-words';
     thead th {
       color: var(--kv-ink-soft);
       border-bottom: 1px solid var(--kv-line);
+    }
+    .whole {
+      white-space: nowrap;
     }
     tbody th,
     td b {

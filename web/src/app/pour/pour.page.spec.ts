@@ -177,7 +177,7 @@ describe('the pour page', () => {
     expect((request.body as { trees: unknown }).trees).toEqual([{ treeId: 'b' }, { treeId: 'a' }]);
   });
 
-  it('says what each tree still waits for, which cannot be ready, and what would fill the heat', async () => {
+  it('says what each tree still waits for, which cannot be ready, and what could be by then', async () => {
     const ready = (from: string, needs = 'leak test') => ({ from, needs, held: null });
     const coming = { label: 'T-e', stepId: 'st-e', alloyId: 'C87300', pourKg: 12 };
     await open(
@@ -210,6 +210,12 @@ describe('the pour page', () => {
     // Only what can be ready for a heat is offered into it.
     const offers = [...root().querySelectorAll('.coming li')].map((row) => row.querySelectorAll('.into button').length);
     expect(offers).toEqual([1, 0]);
+    // Where the heat is asked about, that question has what would fill it.
+    expect(root().querySelector('[data-test=fills]')).toBeNull();
+  });
+
+  it('puts in what fills a heat with room, and says what refuses that', async () => {
+    await open(answer({ fills: { 'h-1': [{ treeId: 'e', label: 'T-e', kg: 12 }] } }));
     await press('Put it in H-31');
     const sent = http.expectOne({ url: '/api/heats/h-1', method: 'PUT' });
     expect((sent.request.body as { trees: unknown[] }).trees).toEqual([
