@@ -1,17 +1,27 @@
-import type { Id, Instant } from '@kalvet/core';
+import type { Id, Instant, ShopIndex } from '@kalvet/core';
 import {
+  POUR_CHECKS,
   confirmCrew,
+  cooledTo,
+  fillSeconds,
   finishHeat,
   isOpen,
   kindOf,
+  lightHeat,
   planHeat,
   planLoad,
   pourTree,
+  readHeat,
   recordStep,
+  setInPit,
+  setTreesInPit,
+  shellOut,
   standings,
   treeFigures,
 } from '@kalvet/core';
 import { DateTime } from 'luxon';
+import { heatPlan, lighting } from './heat-plan.ts';
+import { MetalShelf } from './metal.ts';
 import type { PlayedPiece, Stage } from './stage.ts';
 import { ZONE } from './stage.ts';
 
@@ -23,10 +33,13 @@ const KILN_PLACES = 12;
 const COATS_A_DAY = 2;
 /** So far ahead a heat is planned at most. */
 const WEEKS_AHEAD = 2;
-const HEATS_A_LOT = 5;
 /** Bedding takes a quarter of an hour or so; the early look comes three quarters of an hour after the metal and a bit. */
 const BEDDING_MIN = 25;
 const LOOK_MIN = 52;
+/** Before the crucible leaves the furnace. */
+const SKIM_MIN = 10;
+const COLD_AFTER_MS = 4 * 3_600_000;
+const PYROMETER = 'dip pyrometer 1';
 
 interface WaitingTree {
   readonly treeId: Id;
@@ -36,7 +49,21 @@ interface WaitingTree {
 
 /** The kiln in the morning, the furnace on Thursdays, and the next pour as far as it can be planned. */
 export class Furnace {
-  constructor(private readonly stage: Stage) {}
+  private readonly metal: MetalShelf;
+
+  constructor(private readonly stage: Stage) {
+    this.metal = new MetalShelf(stage);
+  }
+
+  /** What is there before the first heat: pots, additions. */
+  begin(): void {
+    this.metal.begin();
+  }
+
+  /** A pot that has had many heats is looked over. */
+  lookAtPot(): void {
+    this.metal.look();
+  }
 
   /** Trees whose next step is of one of the kinds; only those that can have it now, unless said otherwise. */
   private trees(kinds: readonly string[], readyNow = true): WaitingTree[] {
@@ -147,7 +174,8 @@ export class Furnace {
       trees: trees.map(({ treeId }) => ({ treeId })),
       chargeLines: this.chargeOf('C87300', trees),
     };
-    shop.onAll(person.ines, (index, doing) => planHeat(index, given, doing));
+    const pot = { ...this.metal.pot('C87300'), id: this.metal.potOf('C87300') };
+    shop.onAll(person.ines, (index, doing) => planHeat(index, given, doing, { pot }));
   }
 
   /** Whether a tree can be ready by a pour day: two coats a working day, then a day for the kiln and one for its test. */
@@ -164,22 +192,12 @@ export class Furnace {
     return Math.ceil(coats / COATS_A_DAY) + fired + 1 <= working;
   }
 
-  /** Ingot of the lot that is open, and returns as far as there are any. */
+  /** What goes into the pot for trees: with a pig, and what the melt loses. */
   private chargeOf(alloyId: string, trees: readonly { kg: number }[]) {
-    const total = trees.reduce((sum, { kg }) => sum + kg, 2) / 0.98;
-    const returns = Math.floor(Math.min(total * 0.4, this.returnsOf(alloyId)));
-    const lot = `MQ-${204 + Math.floor((this.heats += 1) / HEATS_A_LOT)}`;
-    const line = (what: 'ingot' | 'returns', kg: number) => ({
-      what,
-      alloyId,
-      kg: Number(kg.toFixed(1)),
-      lot: what === 'ingot' ? `${lot}${alloyId === 'C90500' ? ' T' : ''}` : '',
-      dry: true,
-    });
-    return [line('ingot', total - returns), line('returns', returns)].filter(({ kg }) => kg > 0);
+    const { pigReserveKg, meltLoss } = this.stage.shop.settings;
+    const total = (trees.reduce((sum, { kg }) => sum + kg, 0) + pigReserveKg) / (1 - meltLoss);
+    return this.metal.charge(alloyId, total, this.returnsOf(alloyId));
   }
-
-  private heats = 0;
 
   /** Returns of an alloy on the shelf: cut off at the knock-outs and pigged, less what was charged again. */
   private returnsOf(alloyId: string): number {
@@ -213,72 +231,137 @@ export class Furnace {
     return chosen;
   }
 
-  private heat(alloyId: string, trees: readonly { treeId: Id; kg: number }[], waiting: readonly WaitingTree[]): void {
+  private heat(alloyId: string, chosen: readonly { treeId: Id; kg: number }[], waiting: readonly WaitingTree[]): void {
     const { stage } = this;
     const { shop } = stage;
     const { tomas, ines, oskar, hanne } = stage.person;
+    const work = (treeId: Id) => shop.work(waiting.find((tree) => tree.treeId === treeId)!.workId);
+    const plan = heatPlan(
+      alloyId,
+      chosen.map((tree) => ({ ...tree, index: work(tree.treeId) })),
+      shop.settings,
+    );
+    const over = plan.trees.length * shop.settings.minutesATree + shop.settings.pigMinutes;
+    const start = shop.now;
+    if (stage.after(over) > stage.end) return;
     const id = shop.newId();
+    const chargeLines = this.chargeOf(alloyId, plan.trees);
     const given = {
       id,
       alloyId,
-      plannedFor: shop.now,
-      trees: trees.map(({ treeId }) => ({ treeId })),
-      chargeLines: this.chargeOf(alloyId, trees),
+      plannedFor: start,
+      trees: plan.trees.map(({ treeId }) => ({ treeId })),
+      chargeLines,
     };
-    shop.onAll(ines, (index, doing) => planHeat(index, given, doing));
+    const at = (minutes: number) => new Date(Date.parse(start) + minutes * 60_000).toISOString();
+    const heat = (index: ShopIndex) => index.heat.get(id)!;
+    const charged = chargeLines.reduce((sum, { kg }) => sum + kg, 0);
+    const warm = this.lastAt !== undefined && Date.parse(start) - Date.parse(this.lastAt) < COLD_AFTER_MS;
+    this.lastAt = start;
+    const lit = lighting(alloyId, charged, shop.settings, warm);
+    shop.now = at(-lit.minutes);
+    const pot = { ...this.metal.pot(alloyId), id: this.metal.potOf(alloyId) };
+    shop.onAll(ines, (index, doing) => planHeat(index, given, doing, { pot }));
+    shop.onAll(tomas, (index, doing) => lightHeat(index, heat(index), { at: shop.now }, doing));
+    shop.now = at(-SKIM_MIN);
+    const places = setInPit(
+      given.trees.map(({ treeId }) => treeId),
+      shop.settings.pitPlaces,
+      new Set(),
+    );
+    shop.onAll(oskar, (index, doing) =>
+      setTreesInPit(
+        index,
+        heat(index),
+        { places: [...places].map(([treeId, place]) => ({ treeId, place })) },
+        doing,
+        new Map(),
+      ),
+    );
     const crew = [
       { role: 'lead', personId: tomas, deputyId: null },
       { role: 'second', personId: ines, deputyId: oskar },
       { role: 'skimmer', personId: hanne, deputyId: null },
     ] as const;
     shop.onAll(tomas, (index, doing) =>
-      confirmCrew(index, index.heat.get(id)!, { version: 1, crew, signs: 'by hand', coverConfirmed: true }, doing),
+      confirmCrew(
+        index,
+        heat(index),
+        { version: heat(index).version, crew, signs: 'by hand', checks: POUR_CHECKS, coverConfirmed: true },
+        doing,
+      ),
     );
-    const start = shop.now;
+    const read = (minutes: number, celsius: number) => {
+      shop.now = at(minutes);
+      const said = {
+        id: shop.newId(),
+        treeId: null,
+        at: shop.now,
+        celsius,
+        where: 'furnace',
+        means: 'immersion',
+        instrument: PYROMETER,
+      } as const;
+      shop.onAll(tomas, (index, doing) => readHeat(index, heat(index), said, doing));
+    };
+    // Read when it is hot enough, and once more as the crucible leaves the furnace.
+    const k = shop.settings.crucibleLossK / (1150 - 20);
+    const hot = plan.furnaceC + 4 * Math.sin(charged);
+    read(-4, Math.round(cooledTo(hot, -4, k * 0.96)));
+    read(0, Math.round(hot));
+    let poured = 0;
     const seen: { treeId: Id; at: Instant }[] = [];
-    for (const [i, { treeId, kg }] of trees.entries()) {
-      shop.now = new Date(Date.parse(start) + (i + 1) * 6 * 60_000).toISOString();
+    for (const [i, { treeId, kg, wallMm, outS, isShell }] of plan.trees.entries()) {
+      const begins = i * shop.settings.minutesATree;
+      if (isShell) {
+        shop.now = at(begins - outS / 60);
+        shop.onAll(oskar, (index, doing) => shellOut(index, heat(index), { treeId, at: shop.now }, doing));
+      }
       const trouble = (waiting.find((tree) => tree.treeId === treeId)?.pieces ?? [])
         .map(({ piece, section }) => stage.trouble(piece, 'pour', section))
         .find(Boolean);
-      const readings = {
-        // What runs into a mould is never quite what was worked out.
-        pouredKg: Number((kg * (trouble ? 0.8 : 1 + 0.018 * Math.sin(kg * 7 + i))).toFixed(1)),
-        metalC: 1165 - i * 9,
-        tempWhere: 'cup',
-        seconds: Number((5 + kg / 6).toFixed(1)),
-        vents: !trouble,
-      };
-      if (!trouble) seen.push({ treeId, at: stage.after(LOOK_MIN) });
+      // What runs into a mould is never quite what was worked out.
+      const pouredKg = Number((kg * (trouble ? 0.8 : 1 + 0.018 * Math.sin(kg * 7 + i))).toFixed(1));
+      poured += pouredKg;
+      const seconds = Number((fillSeconds(kg, wallMm).value * (1 + 0.12 * Math.sin(kg * 3 + i))).toFixed(1));
+      shop.now = at(begins + seconds / 60);
+      const cup = cooledTo(hot, begins, k) - shop.settings.transferK + 5 * Math.sin(kg + i);
+      const readings = { pouredKg, metalC: Math.round(cup), tempWhere: 'cup', seconds, vents: !trouble };
+      if (!trouble) seen.push({ treeId, at: at(begins + LOOK_MIN) });
       shop.onAll(tomas, (index, doing) => {
-        const heat = index.heat.get(id)!;
         const said = {
-          version: heat.version,
+          version: heat(index).version,
           treeId,
           outcome: trouble?.outcome ?? 'poured',
-          startedAt: null,
+          startedAt: at(begins),
           endedAt: shop.now,
           by: [tomas, ines],
           readings,
           note: trouble?.note ?? '',
         };
-        return pourTree(index, heat, said, doing);
+        return pourTree(index, heat(index), said, doing);
       });
     }
-    shop.now = new Date(Date.parse(start) + 90 * 60_000).toISOString();
+    shop.now = at(over);
+    // What is left of the charge, with what burnt and was skimmed.
+    const pigKg = Number(
+      Math.max(0, charged * (1 - shop.settings.meltLoss + 0.003 * Math.sin(charged)) - poured).toFixed(1),
+    );
+    const energyKwh = Math.round(lit.kwh * (1 + 0.06 * Math.sin(charged * 5)));
     shop.onAll(tomas, (index, doing) => {
-      const heat = index.heat.get(id)!;
-      const said = { version: heat.version, endedAt: shop.now, by: [tomas], pigKg: 1.8, note: '' };
-      return finishHeat(index, heat, said, doing);
+      const said = { version: heat(index).version, endedAt: shop.now, by: [tomas], pigKg, energyKwh, note: '' };
+      return finishHeat(index, heat(index), said, doing);
     });
-    for (const { treeId, at } of seen)
+    for (const { treeId, at: endedAt } of seen)
       this.done(
         waiting.find((tree) => tree.treeId === treeId)!,
         'early-look',
         hanne,
-        at,
+        endedAt,
         { seen: 'cup' },
       );
     shop.now = start;
   }
+
+  private lastAt: Instant | undefined;
 }

@@ -28,6 +28,7 @@ const ORDER = [
   'heats',
   'pourings',
   'chargeLines',
+  'heatReadings',
   'steps',
   'weights',
   'openItems',
@@ -44,6 +45,18 @@ export async function lay(store: Store, memory: Memory): Promise<void> {
     await put('people', memory.people as unknown as Row[]);
     await put('clients', memory.clients as unknown as Row[]);
     await put('orders', memory.orders as unknown as Row[]);
+    await put(
+      'lots',
+      memory.lots.map((row) => toRow('lots', row as unknown as Row)),
+    );
+    await put(
+      'crucibles',
+      memory.crucibles.map((row) => toRow('crucibles', row as unknown as Row)),
+    );
+    await put(
+      'crucibleLooks',
+      memory.looks.map((row) => toRow('crucibleLooks', row as unknown as Row)),
+    );
     for (const table of ORDER)
       await put(
         table,
@@ -65,6 +78,8 @@ export async function lay(store: Store, memory: Memory): Promise<void> {
     for (const [name, value] of [
       ...memory.counters,
       ['orders', memory.orders.length] as const,
+      ['lots', memory.lots.length] as const,
+      ['crucibles', memory.crucibles.length] as const,
       ['change', memory.events.length] as const,
     ])
       await store.models.counters.update({ value }, { where: { name }, transaction });

@@ -3,10 +3,13 @@ import type {
   Changed,
   Client,
   Concern,
+  Crucible,
+  CrucibleLook,
   Doing,
   EventDraft,
   Id,
   Instant,
+  Lot,
   Order,
   Person,
   Shop,
@@ -41,11 +44,14 @@ export class Memory {
   readonly people: Person[] = [];
   readonly clients: Client[] = [];
   readonly orders: Order[] = [];
+  readonly lots: Lot[] = [];
+  readonly crucibles: Crucible[] = [];
+  readonly looks: CrucibleLook[] = [];
   readonly events: PlayedEvent[] = [];
   /** What no longer stands in the way of anything: pieces that are out, with all that hung on them. */
   readonly archive: Shop[] = [];
   /** Loads and heats hold trees of many works. */
-  private fire: Pick<Shop, 'loads' | 'loadPlaces' | 'heats' | 'pourings' | 'chargeLines'> = EMPTY_SHOP;
+  private fire: Pick<Shop, 'loads' | 'loadPlaces' | 'heats' | 'pourings' | 'chargeLines' | 'heatReadings'> = EMPTY_SHOP;
   private readonly works = new Map<Id, Shop>();
   private readonly indexes = new Map<Id, ShopIndex>();
   private readonly numbers = new Map<string, number>();
@@ -158,8 +164,8 @@ export class Memory {
   }
 
   private keep(workId: Id, shop: Shop): void {
-    const { loads, loadPlaces, heats, pourings, chargeLines, ...own } = shop;
-    const fire = { loads, loadPlaces, heats, pourings, chargeLines };
+    const { loads, loadPlaces, heats, pourings, chargeLines, heatReadings, ...own } = shop;
+    const fire = { loads, loadPlaces, heats, pourings, chargeLines, heatReadings };
     const sameFire = (Object.keys(fire) as (keyof typeof fire)[]).every((table) => fire[table] === this.fire[table]);
     this.fire = fire;
     this.works.set(workId, this.withoutGone({ ...EMPTY_SHOP, ...own }));

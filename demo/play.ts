@@ -9,13 +9,14 @@ const SLOTS = ['08:20', '09:30', '10:40', '11:50', '13:20', '14:30', '15:40'];
 /** Weeks of history; with the seven weeks and more that the plan reaches ahead, eighteen in all. */
 const DAYS = 77;
 const THURSDAY = 4;
-/** The pour day's heats: two or three of silicon bronze, the last one of tin bronze. */
+/** The pour day's heats: two of silicon bronze, the last one of tin bronze; the first waits for its furnace to warm. */
 const HEATS = [
-  ['09:05', 'C87300'],
-  ['11:05', 'C87300'],
-  ['13:05', 'C87300'],
-  ['15:05', 'C90500'],
+  ['10:20', 'C87300'],
+  ['12:30', 'C87300'],
+  ['15:10', 'C90500'],
 ] as const;
+/** So long ago the tin pot was looked over. */
+const POT_LOOK = 9;
 
 /** Plays some weeks of work up to now, so that every record has its history. Which works, where not all. */
 export function play(settings: ShopSettings, now: Instant, works = WORKS): Stage {
@@ -24,6 +25,7 @@ export function play(settings: ShopSettings, now: Instant, works = WORKS): Stage
   const furnace = new Furnace(stage);
   stage.shop.now = stage.at(DAYS, '07:30');
   setUp(stage, works);
+  furnace.begin();
   if (works === WORKS) takeOrders(stage);
   for (let back = DAYS - 1; back >= 0; back--) {
     const { weekday } = stage.today.minus({ days: back });
@@ -57,6 +59,7 @@ function agenda(stage: Stage, bench: Bench, furnace: Furnace, back: number, week
   if (weekday === THURSDAY) {
     for (const [time, alloyId] of HEATS) moments.push([time, () => furnace.pour(alloyId)]);
   }
+  if (back === POT_LOOK) moments.push(['09:10', () => furnace.lookAtPot()]);
   for (const item of OPEN_ITEMS)
     // On the day itself, or on the Monday after a weekend.
     if (item.daysAgo === back || (weekday === 1 && item.daysAgo > back && item.daysAgo <= back + 2))

@@ -27,10 +27,7 @@ export function readingsOf(
       const castIds = castsToJoin(index, piece, step.carrierId);
       return {
         castIds,
-        bars: [
-          { stock: 'S12', count: 2 + castIds.length, lengthMm: 160 },
-          { stock: 'R8', count: 2 * castIds.length, lengthMm: 140 },
-        ],
+        bars: barsFor(index, castIds),
       };
     }
     case 'coat':
@@ -98,15 +95,37 @@ function castsToJoin(index: ShopIndex, { work }: PlayedPiece, treeId: Id): Id[] 
   ];
 }
 
+/** A casting that came short weighs so much of a whole one. */
+const SHORT = 0.83;
+
+const tens = (mm: number) => Math.round(mm / 10) * 10;
+
+/** Bars that feed their casts: a runner as high as the metal, ingates by its kilograms, vents from the high points. */
+function barsFor(index: ShopIndex, castIds: readonly Id[]) {
+  const sections = castIds.map((id) => sectionOf(index, id));
+  const heightMm = Math.max(...sections.map(({ metalHeightMm }) => metalHeightMm ?? 150));
+  const kg = sections.reduce((sum, { expectedWaxKg }) => sum + (expectedWaxKg ?? 0), 0) * 8.9;
+  return [
+    { stock: kg > 15 ? 'S20' : 'S15', count: kg > 40 ? 2 : 1, lengthMm: tens(heightMm + 40) },
+    { stock: 'S12', count: Math.min(12, Math.max(2, Math.round(kg / 5))) * (castIds.length > 1 ? 2 : 1), lengthMm: 60 },
+    { stock: 'R8', count: 2 * castIds.length, lengthMm: tens(heightMm * 0.7) },
+  ];
+}
+
 function weighed({ near }: Stage, index: ShopIndex, treeId: Id): Record<string, unknown> {
   const factor = index.tree.get(treeId)!.alloyId === 'C90500' ? 8.95 : 8.5;
+  const pouring = (index.pouringsOf.get(treeId) ?? []).findLast(({ pouredKg }) => pouredKg !== null);
+  const short = pouring?.outcome === 'short' ? SHORT : 1;
   const castKg = Object.fromEntries(
     castsOfTree(index, treeId).map(({ id }) => [
       id,
-      round(countingWeight(index, id, 'wax')!.kg * near(factor, 0.012), 2),
+      round(countingWeight(index, id, 'wax')!.kg * near(factor, 0.012) * short, 2),
     ]),
   );
-  return { castKg, returnsKg: round(near(4.4, 0.1), 1) };
+  const poured = pouring?.pouredKg ?? 0;
+  const casts = Object.values(castKg).reduce((sum, kg) => sum + kg, 0);
+  // Cup, bars and skin come back, but for what was spilt and ground off.
+  return { castKg, returnsKg: round(Math.max(0.1, poured * near(0.993, 0.004) - casts), 1) };
 }
 
 const castWeight = (index: ShopIndex, pieceId: Id): number =>

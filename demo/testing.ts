@@ -3,6 +3,7 @@ import type { Heat, Id, Instant, Person, Piece, Shop, Step } from '@kalvet/core'
 import {
   DEFAULT_SETTINGS,
   METRIC,
+  POUR_CHECKS,
   addMinutes,
   changePiece,
   confirmCrew,
@@ -212,6 +213,7 @@ function bodyOf(move: Move, given: Said) {
           version: heat!.version,
           crew: [{ role: 'lead' as const, personId: person, deputyId: null }],
           signs: 'spoken' as const,
+          checks: POUR_CHECKS,
           coverConfirmed: true as const,
         },
       };
@@ -226,8 +228,14 @@ function bodyOf(move: Move, given: Said) {
         },
       };
     }
-    case 'finish':
-      return { heat: heat!, body: { version: heat!.version, endedAt: now, by: [person], pigKg: 1.8, note: '' } };
+    case 'finish': {
+      const sum = (values: readonly (number | null)[]) =>
+        values.reduce<number>((total, each) => total + (each ?? 0), 0);
+      const charged = sum(shop.chargeLines.filter(({ heatId }) => heatId === heat!.id).map(({ kg }) => kg));
+      const poured = sum(shop.pourings.filter(({ heatId }) => heatId === heat!.id).map(({ pouredKg }) => pouredKg));
+      const pigKg = charged * (1 - heat!.meltLoss) - poured;
+      return { heat: heat!, body: { version: heat!.version, endedAt: now, by: [person], pigKg, note: '' } };
+    }
     case 'hold': {
       const piece = shop.pieces.find(({ number }) => number === 1)!;
       return { piece, body: { version: piece.version, reason: 'second look', until: '2027-06-01' } };

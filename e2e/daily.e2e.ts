@@ -1,5 +1,5 @@
 import type { Calendar, DayAnswer, NextStep, PlanningAnswer, PourAnswer } from '@kalvet/core';
-import { inWords } from '@kalvet/core';
+import { POUR_CHECKS, inWords } from '@kalvet/core';
 import { Browser } from './browser.ts';
 import { Kalvet, until } from './kalvet.ts';
 import { Prepared } from './prepare.ts';
@@ -140,7 +140,13 @@ describe('the daily loop', () => {
     await shop.must('/heats', heat);
     const crew = [{ role: 'lead', personId: shop.person, deputyId: null }];
     const version = async () => (await kalvet.get<{ version: number }>(`/heats/${id}`)).version;
-    await shop.must(`/heats/${id}/crew`, { version: await version(), crew, signs: 'spoken', coverConfirmed: true });
+    await shop.must(`/heats/${id}/crew`, {
+      version: await version(),
+      crew,
+      signs: 'spoken',
+      checks: POUR_CHECKS,
+      coverConfirmed: true,
+    });
     const done = { startedAt: null, endedAt: hoursAgo(0.2), by: [shop.person], note: '' };
     const readings = { pouredKg: 9, vents: true };
     await shop.must(`/heats/${id}/pour`, {

@@ -22,6 +22,7 @@ import { daysAround } from './plan/open-days.ts';
 import { feedRoutes, openFeedRoutes } from './plan/feed.routes.ts';
 import { planningRoutes } from './plan/planning.routes.ts';
 import { heatRoutes } from './pour/heat.routes.ts';
+import { metalRoutes } from './stores/metal.routes.ts';
 import { coatRoutes } from './shell/coats.routes.ts';
 import { stepRoutes } from './route/step.routes.ts';
 import { findRoutes } from './work/find.routes.ts';
@@ -104,6 +105,7 @@ export function createApp(options: AppOptions): { app: Express; live: LiveStream
     stepRoutes(options),
     loadRoutes(options),
     heatRoutes(options, pages),
+    metalRoutes(options, pages),
     findRoutes(options),
     planningRoutes(options, pages),
     feedRoutes(options),

@@ -11,6 +11,8 @@ const LEADS: readonly Role[] = ['manager', 'lead', 'pour lead'];
 /** Who thinks about the plan; taking it over is the manager's. */
 const PLANNERS: readonly Role[] = ['manager', 'office', 'lead', 'pour lead'];
 const POUR: readonly Role[] = ['manager', 'pour lead'];
+/** Who takes metal in and counts it. */
+const METAL: readonly Role[] = ['manager', 'office', 'pour lead'];
 const BENCH: readonly Role[] = ['manager', 'lead', 'pour lead', 'hand'];
 const STAFF: readonly Role[] = ['manager', 'office', 'lead', 'pour lead', 'hand'];
 const LOOKS: readonly Role[] = [...STAFF, 'visitor'];
@@ -38,6 +40,14 @@ export const MAY_DO: Readonly<Record<Right, readonly Role[]>> = {
   pour: POUR,
   'finish heat': POUR,
   'abandon heat': POUR,
+  'read heat': BENCH,
+  'light furnace': BENCH,
+  'shell out': BENCH,
+  'set in pit': BENCH,
+  'save lot': METAL,
+  'count metal': METAL,
+  'save crucible': POUR,
+  'look at crucible': POUR,
   'take back': BENCH,
   'add person': MANAGER,
   'change person': MANAGER,
@@ -71,6 +81,8 @@ export const MAY_PASS: Readonly<Record<PassableRule, readonly Role[]>> = {
   crew: POUR,
   crucible: POUR,
   ready: POUR,
+  pot: POUR,
+  lot: POUR,
   unlikely: STAFF,
 };
 
@@ -98,6 +110,7 @@ export const MAY_READ: Readonly<Record<PageRead, readonly Role[]>> = {
   plan: STAFF,
   coats: STAFF,
   pour: STAFF,
+  metal: STAFF,
   orders: OFFICE,
   works: LOOKS,
   pieces: LOOKS,

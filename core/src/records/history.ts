@@ -16,6 +16,8 @@ export const SUBJECTS = [
   'heat',
   'step',
   'person',
+  'lot',
+  'crucible',
 ] as const;
 export type Subject = (typeof SUBJECTS)[number];
 
@@ -42,6 +44,14 @@ export const VERBS = [
   'pour',
   'finish heat',
   'abandon heat',
+  'read heat',
+  'light furnace',
+  'shell out',
+  'set in pit',
+  'save lot',
+  'count metal',
+  'save crucible',
+  'look at crucible',
   'take back',
   'add person',
   'change person',
@@ -81,6 +91,12 @@ export const TAKEN_BACK: ReadonlySet<Verb> = new Set<Verb>([
   'pour',
   'finish heat',
   'abandon heat',
+  'read heat',
+  'light furnace',
+  'shell out',
+  'set in pit',
+  'count metal',
+  'look at crucible',
   'decide',
 ]);
 

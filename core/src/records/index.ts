@@ -44,6 +44,7 @@ export * from './shop.ts';
 export * from './sprue-page.ts';
 export * from './sprue.ts';
 export * from './step-form.ts';
+export * from './stores.ts';
 export * from './step.ts';
 export * from './tree-stock.ts';
 export * from './wax.ts';

@@ -1,7 +1,7 @@
 import type { Instant } from '../units/instant.ts';
 import type { Override } from './answers.ts';
 import type { Id } from './common.ts';
-import type { ChargeLine, CrewPlace, Signs } from './pour.ts';
+import type { ChargeLine, CrewPlace, HeatReading, PourCheck, Signs } from './pour.ts';
 
 /** A tree in a heat's plan. Kilograms only where a person types over what was worked out. */
 export interface HeatTree {
@@ -16,6 +16,8 @@ export interface HeatPlan {
   /** In pouring order. */
   readonly trees: readonly HeatTree[];
   readonly chargeLines: readonly ChargeGiven[];
+  /** The pot it is melted in; left out where it stays, or the shop has entered none. */
+  readonly crucibleId?: Id | null;
 }
 
 export interface PlanHeat extends HeatPlan {
@@ -33,7 +35,36 @@ export interface ConfirmCrew {
   readonly version: number;
   readonly crew: readonly CrewPlace[];
   readonly signs: Signs;
+  /** What was looked at: all that is forgotten before a pour. */
+  readonly checks: readonly PourCheck[];
   readonly coverConfirmed: true;
+}
+
+/** A temperature that was read. @see HeatReading */
+export interface ReadHeat extends Pick<
+  HeatReading,
+  'id' | 'treeId' | 'at' | 'celsius' | 'where' | 'means' | 'instrument'
+> {
+  /** How far it can be off, K; usual for how it was read where left out. */
+  readonly plusMinusK?: number;
+  readonly typed?: Readonly<Record<string, string>>;
+  readonly override?: readonly Override[];
+}
+
+/** The furnace is lit for a heat. */
+export interface LightHeat {
+  readonly at: Instant;
+}
+
+/** A shell leaves the kiln. */
+export interface ShellOut {
+  readonly treeId: Id;
+  readonly at: Instant;
+}
+
+/** Where trees of a heat are set in the pit; null takes one out of its place. */
+export interface SetInPit {
+  readonly places: readonly { readonly treeId: Id; readonly place: number | null }[];
 }
 
 export interface PourTree {
@@ -55,6 +86,9 @@ export interface FinishHeat {
   readonly endedAt: Instant;
   readonly by: readonly Id[];
   readonly pigKg: number;
+  /** What the meter counted since the furnace was lit, kWh; left out where nobody read it. */
+  readonly energyKwh?: number | null;
+  readonly override?: readonly Override[];
   readonly typed?: Readonly<Record<string, string>>;
   readonly taken?: readonly string[];
   readonly note: string;

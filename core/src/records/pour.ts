@@ -27,6 +27,47 @@ export const SIGNS = ['spoken', 'by hand'] as const;
 /** How start and stop are told. */
 export type Signs = (typeof SIGNS)[number];
 
+/** Where metal or a mould was when its temperature was read. */
+export const TEMPERATURE_PLACES = ['furnace', 'ladle', 'cup', 'mould'] as const;
+export type TemperaturePlace = (typeof TEMPERATURE_PLACES)[number];
+
+/** How a temperature was read: dipped in, by what it radiates, or by its colour. */
+export const MEANS = ['immersion', 'infrared', 'eye'] as const;
+export type Means = (typeof MEANS)[number];
+
+/** How far a reading can be off either way, K, where nobody says: a dipped thermocouple, an infrared one, a practised eye. */
+export const MEANS_K: Readonly<Record<Means, number>> = { immersion: 3, infrared: 15, eye: 30 };
+
+/** A temperature that was read during a heat. */
+export interface HeatReading {
+  readonly id: Id;
+  readonly heatId: Id;
+  /** Whose cup or mould; null for the crucible. */
+  readonly treeId: Id | null;
+  readonly at: Instant;
+  readonly celsius: number;
+  readonly where: TemperaturePlace;
+  readonly means: Means;
+  readonly plusMinusK: number;
+  /** Which instrument it came from; nothing where it was typed. */
+  readonly instrument: string;
+  readonly voidReason: string | null;
+  readonly version: number;
+}
+
+/** What is forgotten before a pour, asked one by one. */
+export const POUR_CHECKS = ['crucible', 'tongs', 'warm', 'pit', 'way', 'skimmer'] as const;
+export type PourCheck = (typeof POUR_CHECKS)[number];
+
+export const POUR_CHECK_NAMES: Readonly<Record<PourCheck, string>> = {
+  crucible: 'Crucible sits clamped in its ring; looked over for cracks',
+  tongs: 'Tongs and shank looked at, pins in',
+  warm: 'Ingots, skimmer, rods and pig moulds are warm and dry',
+  pit: 'Pit or sand bed dry, trees stand firm, cups up and covered',
+  way: 'The way from furnace to pit is free, exit free, sand at hand',
+  skimmer: 'Skimmer ready, slag box dry',
+};
+
 /** One crucible of metal: its charge, its melt, and the trees poured from it. */
 export interface Heat {
   readonly id: Id;
@@ -47,7 +88,14 @@ export interface Heat {
   readonly signs: Signs | null;
   readonly coverConfirmedById: Id | null;
   readonly coverConfirmedAt: Instant | null;
+  /** What was looked at before, as it was confirmed; null before. */
+  readonly checks: readonly PourCheck[] | null;
   readonly pigKg: number | null;
+  /** The pot it was melted in; null where the shop has entered none. */
+  readonly crucibleId: Id | null;
+  /** When the furnace was lit for it, and what its meter counted, kWh. */
+  readonly litAt: Instant | null;
+  readonly energyKwh: number | null;
   readonly reason: string | null;
   readonly version: number;
 }
@@ -73,6 +121,10 @@ export interface Pouring {
   readonly startedAt: Instant | null;
   readonly seconds: number | null;
   readonly outcome: PouringOutcome | null;
+  /** Its place in the pit; null where nobody gave it one. */
+  readonly place: number | null;
+  /** When its shell left the kiln. */
+  readonly outAt: Instant | null;
   /** The tree's own step that was recorded with it; null before. */
   readonly stepId: Id | null;
   readonly version: number;

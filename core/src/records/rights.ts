@@ -26,7 +26,17 @@ export const ROLE_WORDS: Readonly<Record<Role, string>> = {
 };
 
 /** Rules that may be passed by some, with a reason. */
-export const PASSABLE_RULES = ['order', 'min wait', 'skip', 'crew', 'crucible', 'ready', 'unlikely'] as const;
+export const PASSABLE_RULES = [
+  'order',
+  'min wait',
+  'skip',
+  'crew',
+  'crucible',
+  'ready',
+  'pot',
+  'lot',
+  'unlikely',
+] as const;
 export type PassableRule = (typeof PASSABLE_RULES)[number];
 
 export const RULE_NAMES: Readonly<Record<PassableRule, string>> = {
@@ -36,6 +46,8 @@ export const RULE_NAMES: Readonly<Record<PassableRule, string>> = {
   crew: 'a pour without crew and cover confirmed',
   crucible: 'a charge above the usable mark',
   ready: 'a heat with a tree that cannot be ready',
+  pot: 'another metal in a crucible, or one beyond its life',
+  lot: 'metal that is not among the deliveries',
   unlikely: 'an unlikely reading that is so',
 };
 
@@ -63,6 +75,7 @@ export const PAGES_READ = [
   'plan',
   'coats',
   'pour',
+  'metal',
   'orders',
   'works',
   'pieces',

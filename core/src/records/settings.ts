@@ -35,8 +35,19 @@ export interface ShopSettings {
   readonly transferK: number;
   readonly crucibleLossK: number;
   readonly minutesATree: number;
-  /** Trees that the pit or sand bed takes at a heat. */
+  /** Trees that the pit or sand bed takes at a heat; so many side by side, so far from middle to middle, mm. */
   readonly pitPlaces: number;
+  readonly pitAcross: number;
+  readonly pitPitchMm: number;
+  /** Behind this line stand those who look on, metres from the bed. */
+  readonly onlookersM: number;
+  /** Skimming and the last reading before the crucible leaves the furnace, and pigging after the last tree, minutes. */
+  readonly skimMinutes: number;
+  readonly pigMinutes: number;
+  /** kWh that one count of the furnace's meter is: 1 for one of kWh, about 10.5 for one of m³ of gas. */
+  readonly meterKwh: number;
+  /** How the crucible travels, where everybody meets, and what to do when it goes wrong. */
+  readonly pourCard: PourCard;
   /** How long shells soak in the kiln before a heat; 0 where they are heated elsewhere, or not at all. */
   readonly preheatMinutes: number;
   /** Somebody stays at the kiln while shells burn (1: a flash kiln), or only lights it (0: a slow one). */
@@ -58,6 +69,29 @@ export interface ShopSettings {
   /** Which of the numbers were typed in another unit than the one that is kept. */
   readonly typed: Readonly<Record<string, string>>;
 }
+
+/** How a crucible comes from the furnace to the cups where nobody carries it. */
+export const TRAVELS = ['hoist', 'trolley', 'tilted'] as const;
+export type Travels = (typeof TRAVELS)[number];
+
+/** The shop's own card for a pour. */
+export interface PourCard {
+  readonly travels: Travels;
+  readonly meetingPoint: string;
+  /** What to do, in the shop's own words; nothing where it has entered none. */
+  readonly runOut: string;
+  readonly wetMould: string;
+  readonly hurt: string;
+}
+
+/** What general practice says, as long as the shop has no card of its own. */
+export const USUAL_CARD: PourCard = {
+  travels: 'hoist',
+  meetingPoint: '',
+  runOut: 'Stop pouring, tilt back, stand clear. Dry sand on the run, never water. Go on only when the lead says so.',
+  wetMould: 'Nobody pours into it. Mark it, set it aside warm, pour the next tree.',
+  hurt: 'Stop. Crucible down on dry sand or back in the furnace. Call the emergency number, cool burns with clean water away from the metal.',
+};
 
 export const DEFAULT_SETTINGS: ShopSettings = {
   shopName: 'Foundry',
@@ -84,6 +118,13 @@ export const DEFAULT_SETTINGS: ShopSettings = {
   crucibleLossK: 7.4,
   minutesATree: 1.5,
   pitPlaces: 12,
+  pitAcross: 4,
+  pitPitchMm: 600,
+  onlookersM: 4,
+  skimMinutes: 10,
+  pigMinutes: 10,
+  meterKwh: 10.5,
+  pourCard: USUAL_CARD,
   preheatMinutes: 150,
   preheatC: 870,
   kilnHands: 0,
@@ -123,6 +164,12 @@ export type ShopNumbers = Pick<
   | 'crucibleLossK'
   | 'minutesATree'
   | 'pitPlaces'
+  | 'pitAcross'
+  | 'pitPitchMm'
+  | 'onlookersM'
+  | 'skimMinutes'
+  | 'pigMinutes'
+  | 'meterKwh'
   | 'preheatMinutes'
   | 'preheatC'
   | 'kilnHands'
@@ -145,4 +192,5 @@ export interface SaveSettings {
   /** The cups that trees are made with, and the codes of the bars in stock. */
   readonly cups?: readonly NamedCup[];
   readonly barStock?: readonly string[];
+  readonly pourCard?: PourCard;
 }

@@ -2,7 +2,7 @@ import type { Load, LoadPlace } from './burnout.ts';
 import type { OpenItem } from './chasing.ts';
 import type { Id } from './common.ts';
 import type { Mould, Pull } from './mould.ts';
-import type { ChargeLine, Heat, Pouring } from './pour.ts';
+import type { ChargeLine, Heat, HeatReading, Pouring } from './pour.ts';
 import type { RouteTimes } from './route.ts';
 import type { Tree, TreeCast } from './sprue.ts';
 import type { Step } from './step.ts';
@@ -25,6 +25,7 @@ export interface Shop {
   readonly heats: readonly Heat[];
   readonly pourings: readonly Pouring[];
   readonly chargeLines: readonly ChargeLine[];
+  readonly heatReadings: readonly HeatReading[];
   readonly steps: readonly Step[];
   readonly weights: readonly Weight[];
   readonly openItems: readonly OpenItem[];
@@ -60,6 +61,7 @@ export const EMPTY_SHOP: Shop = {
   heats: [],
   pourings: [],
   chargeLines: [],
+  heatReadings: [],
   steps: [],
   weights: [],
   openItems: [],

@@ -279,6 +279,8 @@ describe('cooling before the knock-out', () => {
       seconds: null,
       startedAt: null,
       outcome: 'poured',
+      place: null,
+      outAt: null,
       version: 1,
     };
     const poured = applyOps(shop, [

@@ -1,3 +1,4 @@
+import { POUR_CHECKS } from '../records/pour.ts';
 import type { Shop } from '../records/shop.ts';
 import type { ChangeHeat, PlanHeat, PourTree } from '../records/pour-writes.ts';
 import { after, doingBy, said, told } from '../testing/doing.ts';
@@ -41,7 +42,7 @@ const plan = (trees: PlanHeat['trees'], rest: Partial<PlanHeat> = {}): PlanHeat 
 });
 const heatOf = (shop: Shop) => shop.heats[0]!;
 const crew = [{ role: 'lead' as const, personId: 'p-1', deputyId: null }];
-const confirm = { version: 1, crew, signs: 'spoken' as const, coverConfirmed: true as const };
+const confirm = { version: 1, crew, signs: 'spoken' as const, checks: POUR_CHECKS, coverConfirmed: true as const };
 const poured = (treeId: string, rest: Partial<PourTree> = {}): PourTree => ({
   version: 1,
   treeId,
@@ -188,14 +189,14 @@ describe('the pour', () => {
 
   it('ends once every tree has its outcome: the pig is a row of the heat, given up it frees its trees', () => {
     const { shop, trees, doing } = confirmed();
-    const end = { version: 1, endedAt: LATER, by: ['p-1'], pigKg: 3.2, note: '' };
+    const end = { version: 1, endedAt: LATER, by: ['p-1'], pigKg: 4.2, note: '' };
     expect(finishHeat(indexShop(shop), heatOf(shop), end, doing).refusals.length).toBe(1);
     let now = shop;
     for (const treeId of trees) now = after(now, pourTree(indexShop(now), heatOf(now), poured(treeId), doing));
     const act = finishHeat(indexShop(now), heatOf(now), end, doing);
-    expect(told(now, act)).toContain('3.2 kg');
+    expect(told(now, act)).toContain('4.2 kg');
     now = after(now, act);
-    expect([heatOf(now).state, heatOf(now).pigKg]).toEqual(['done', 3.2]);
+    expect([heatOf(now).state, heatOf(now).pigKg]).toEqual(['done', 4.2]);
     const whole = now.steps.find(({ carrier }) => carrier === 'heat')!;
     expect([whole.state, whole.readings]).toEqual(['done', {}]);
     expect(said(abandonHeat(indexShop(now), heatOf(now), { version: 1, reason: 'no' }, doing))[0]).toContain(

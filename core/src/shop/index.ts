@@ -8,6 +8,7 @@ export * from './decide.ts';
 export * from './decisions.ts';
 export * from './expected.ts';
 export * from './heat-charge.ts';
+export * from './heat-live.ts';
 export * from './index-shop.ts';
 export * from './kinds.ts';
 export * from './learned-hours.ts';

@@ -11,6 +11,10 @@ import type { Step } from '../records/step.ts';
 import { isOpen } from '../records/step.ts';
 import { doubtsOfCharge } from '../pour/doubts-of-charge.ts';
 import { judgeAlloys, judgeCrucible } from '../pour/judge-charge.ts';
+import type { MetalAtHand } from '../pour/judge-metal.ts';
+import { asksForAddition, judgeMetal } from '../pour/judge-metal.ts';
+import type { Pot } from '../pour/judge-pot.ts';
+import { judgePot } from '../pour/judge-pot.ts';
 import { judgeReady } from '../pour/judge-ready.ts';
 import { chainOf } from '../route/chain.ts';
 import { treeLabel } from '../route/labels.ts';
@@ -68,13 +72,22 @@ function pourWeights(
 /** From when trees can be poured, as far as that is known. */
 export type ReadyTrees = ReadonlyMap<Id, TreeReady>;
 
+/** What a heat is planned with, beside its trees: what is left out is not judged. */
+export interface HeatMeans {
+  readonly ready?: ReadyTrees | undefined;
+  /** Metal that lies there for it. */
+  readonly metal?: MetalAtHand | undefined;
+  /** The pot it is to be melted in, and what that takes. */
+  readonly pot?: (Pot & { readonly id: Id; readonly holdsKg: number; readonly usableKg: number }) | undefined;
+}
+
 /** What a heat's trees and charge lines break. @param ready of those that are new to this hour */
 function judgePlan(
   index: ShopIndex,
   heat: Heat,
   plan: HeatPlan,
   plannedKg: readonly number[],
-  ready: ReadyTrees,
+  { ready = new Map(), metal, pot }: HeatMeans,
   now: Instant,
 ): Refusal[] {
   const hour = plan.plannedFor !== null && plan.plannedFor > now ? plan.plannedFor : now;
@@ -90,9 +103,13 @@ function judgePlan(
       : [...new Set(ids)].flatMap((id) => judgeReady(treeLabel(index, id), ready.get(id), hour))),
     ...judgeAlloys(heat.alloyId, plan.chargeLines),
     ...judgeCrucible(inCrucible, heat),
+    ...(pot ? judgePot(alloyOf(heat.alloyId), pot) : []),
+    ...(metal ? judgeMetal(heat.alloyId, plan.chargeLines, metal) : []),
   ];
   // A plan that breaks something is not asked about besides.
-  return broken.length > 0 ? broken : doubtsOfCharge(plan.chargeLines, asked);
+  return broken.length > 0
+    ? broken
+    : [...doubtsOfCharge(plan.chargeLines, asked), ...asksForAddition(heat.alloyId, plan.chargeLines)];
 }
 
 function judgeTree(index: ShopIndex, heat: Heat, treeId: Id): Refusal[] {
@@ -132,6 +149,8 @@ function placesOf(heatId: Id, plan: HeatPlan, weights: readonly Planned[], doing
         startedAt: null,
         seconds: null,
         outcome: null,
+        place: null,
+        outAt: null,
         stepId: null,
         version: 1,
       }),
@@ -148,17 +167,18 @@ export function planHeat(
   index: ShopIndex,
   given: PlanHeat,
   doing: Doing,
-  ready: ReadyTrees = new Map(),
+  means: HeatMeans = {},
 ): Act<{ id: Id; number: number }> {
   const { settings } = doing;
+  const { pot } = means;
   const heat: Heat = {
     id: given.id,
     number: 0,
     alloyId: given.alloyId,
     state: 'planned',
     plannedFor: given.plannedFor,
-    holdsKg: settings.crucibleHoldsKg,
-    usableKg: settings.crucibleUsableKg,
+    holdsKg: pot?.holdsKg ?? settings.crucibleHoldsKg,
+    usableKg: pot?.usableKg ?? settings.crucibleUsableKg,
     meltLoss: settings.meltLoss,
     pigReserveKg: settings.pigReserveKg,
     startedAt: null,
@@ -168,11 +188,15 @@ export function planHeat(
     signs: null,
     coverConfirmedById: null,
     coverConfirmedAt: null,
+    checks: null,
     pigKg: null,
+    crucibleId: pot?.id ?? null,
+    litAt: null,
+    energyKwh: null,
     reason: null,
     version: 1,
   };
-  const arranged = arrange(index, heat, given, doing, ready);
+  const arranged = arrange(index, heat, given, doing, means);
   if ('stop' in arranged) return arranged.stop as Act<{ id: Id; number: number }>;
   const { weights, passed } = arranged;
   return {
@@ -203,7 +227,7 @@ function arrange(
   heat: Heat,
   given: HeatPlan & { override?: unknown },
   doing: Doing,
-  ready: ReadyTrees,
+  means: HeatMeans,
 ): Arranged {
   const wrong = wrongTrees(index, given);
   if (Object.keys(wrong).length > 0) return { stop: invalidAct(wrong) };
@@ -214,7 +238,7 @@ function arrange(
     heat,
     given,
     weights.map(({ plannedKg }) => plannedKg),
-    ready,
+    means,
     doing.now,
   );
   const { left, passed } = allow(refusals, doing);
@@ -227,16 +251,18 @@ export function changeHeat(
   heat: Heat,
   given: ChangeHeat,
   doing: Doing,
-  ready: ReadyTrees = new Map(),
+  means: HeatMeans = {},
 ): Act<{ id: Id }> {
+  const { pot } = means;
   const before = index.inHeat.get(heat.id) ?? [];
   if (heatIsOver(heat)) return refusedAct([never('closed', say`Heat H-${heat.number} is ${heat.state} already.`)]);
   if (before.some(({ outcome }) => outcome !== null))
     return refusedAct([never('closed', 'Trees were poured from this heat already.')]);
   // What stood in it for this hour already was asked about then, and is asked about on the Floor.
   const stood = heat.plannedFor === given.plannedFor ? new Set(before.map(({ treeId }) => treeId)) : new Set<Id>();
-  const fresh = new Map([...ready].filter(([id]) => !stood.has(id)));
-  const arranged = arrange(index, heat, given, doing, fresh);
+  const fresh = new Map([...(means.ready ?? [])].filter(([id]) => !stood.has(id)));
+  const changed = pot ? { ...heat, holdsKg: pot.holdsKg, usableKg: pot.usableKg } : heat;
+  const arranged = arrange(index, changed, given, doing, { ...means, ready: fresh });
   if ('stop' in arranged) return arranged.stop as Act<{ id: Id }>;
   const { weights, passed } = arranged;
   const treeIds = given.trees.map(({ treeId }) => treeId);
@@ -250,6 +276,8 @@ export function changeHeat(
       ...placesOf(heat.id, given, weights, doing),
       // A heat whose trees changed is not what the crew was asked about.
       update('heats', heat.id, {
+        ...(pot ? { crucibleId: pot.id, holdsKg: pot.holdsKg, usableKg: pot.usableKg } : {}),
+        checks: null,
         plannedFor: given.plannedFor,
         state: 'planned',
         leadId: null,

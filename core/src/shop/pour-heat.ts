@@ -2,7 +2,9 @@ import type { Id } from '../records/common.ts';
 import type { Heat, Pouring } from '../records/pour.ts';
 import type { Abandon, ConfirmCrew, FinishHeat, PourTree } from '../records/pour-writes.ts';
 import type { Refusal } from '../records/refusal.ts';
-import { never, unless } from '../records/refusal.ts';
+import { askOnce, never, unless } from '../records/refusal.ts';
+import { balanceOf, offInWords } from '../materials/balance.ts';
+import { POUR_CHECKS, POUR_CHECK_NAMES } from '../records/pour.ts';
 import { insert, update } from '../records/shop.ts';
 import { doubtsOfPour } from '../pour/doubts-of-charge.ts';
 import { judgeDry } from '../pour/judge-charge.ts';
@@ -29,7 +31,13 @@ const touched = (heat: Heat) => ({ version: heat.version + 1 });
 export function confirmCrew(index: ShopIndex, heat: Heat, given: ConfirmCrew, doing: Doing): Act<{ id: Id }> {
   const closed = over(heat);
   if (closed.length > 0) return refusedAct(closed);
-  const fields = wrongCrew(given.crew, doing.people);
+  const open = POUR_CHECKS.filter((check) => !given.checks.includes(check));
+  const fields = {
+    ...wrongCrew(given.crew, doing.people),
+    ...(open.length === 0
+      ? {}
+      : { checks: say`look at these first: ${open.map((check) => POUR_CHECK_NAMES[check].toLowerCase()).join('; ')}` }),
+  };
   if (Object.keys(fields).length > 0) return invalidAct(fields);
   const wet = judgeDry(index.chargeOf.get(heat.id) ?? []);
   if (wet.length > 0) return refusedAct(wet);
@@ -43,6 +51,7 @@ export function confirmCrew(index: ShopIndex, heat: Heat, given: ConfirmCrew, do
         leadId: given.crew.find(({ role }) => role === 'lead')!.personId,
         crew: given.crew,
         signs: given.signs,
+        checks: given.checks,
         coverConfirmedById: doing.actor?.id ?? null,
         coverConfirmedAt: doing.now,
         state: heat.state === 'planned' ? 'charged' : heat.state,
@@ -156,6 +165,20 @@ function pouredOf(
 /** More may be pigged than the sums leave, by so much: scales and spill. */
 const PIG_SLACK_KG = 0.5;
 
+/** A heat that does not close is weighed again: charge = poured + pig + what the melt usually loses. */
+function doubtsOfEnd(heat: Heat, chargedKg: number, outKg: number): Refusal[] {
+  const usual = chargedKg * heat.meltLoss;
+  const balance = balanceOf(chargedKg, outKg, usual);
+  if (chargedKg <= 0 || !balance.isOff) return [];
+  return [
+    askOnce({
+      field: 'pigKg',
+      value: kg(outKg),
+      says: say`${offInWords(balance, usual)}: ${kg(chargedKg)} charged, ${kg(outKg)} poured and pigged, ${kg(usual)} usually lost in the melt. Weigh the pig again`,
+    }),
+  ];
+}
+
 /** The heat is over: what is left is pigged and counts as returns. */
 export function finishHeat(index: ShopIndex, heat: Heat, given: FinishHeat, doing: Doing): Act<{ id: Id }> {
   const closed = over(heat);
@@ -174,6 +197,8 @@ export function finishHeat(index: ShopIndex, heat: Heat, given: FinishHeat, doin
   const left = charged - sum(pourings.map(({ pouredKg }) => pouredKg ?? 0));
   if (given.pigKg > left + PIG_SLACK_KG)
     return invalidAct({ pigKg: say`${kg(given.pigKg)} is more than was left (${kg(Math.max(0, left))})` });
+  const asked = allow(doubtsOfEnd(heat, charged, charged - left + given.pigKg), doing);
+  if (asked.left.length > 0) return refusedAct(asked.left);
   const whole = index.kinds.find(({ carrier }) => carrier === 'heat')!;
   const melt = plannedStep(doing.newId, whole.code, 'heat', heat.id, {
     state: 'done',
@@ -189,10 +214,16 @@ export function finishHeat(index: ShopIndex, heat: Heat, given: FinishHeat, doin
   return {
     refusals: [],
     fields: {},
-    passed: [],
+    passed: asked.passed,
     ops: [
       insert('steps', melt),
-      update('heats', heat.id, { state: 'done', endedAt: given.endedAt, pigKg: given.pigKg, ...touched(heat) }),
+      update('heats', heat.id, {
+        state: 'done',
+        endedAt: given.endedAt,
+        pigKg: given.pigKg,
+        energyKwh: given.energyKwh ?? null,
+        ...touched(heat),
+      }),
     ],
     answer: { id: heat.id },
     tell: () => ({

@@ -23,6 +23,9 @@ export const fromMs = (ms: number): Instant => new Date(ms).toISOString();
 /** The instant so many minutes after (or, negative, before) another. */
 export const addMinutes = (instant: Instant, minutes: number): Instant => fromMs(toMs(instant) + minutes * MINUTE_MS);
 
+/** Minutes from one instant to another; negative where the other lies before. */
+export const minutesBetween = (from: Instant, to: Instant): number => (toMs(to) - toMs(from)) / MINUTE_MS;
+
 /** A day as days since 1970. */
 export const dayNumberOf = (day: Day): number => Math.round(toMs(`${day}T00:00:00.000Z`) / (DAY_MIN * MINUTE_MS));
 

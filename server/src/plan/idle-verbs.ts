@@ -11,4 +11,12 @@ export const IDLE_VERBS: readonly Verb[] = [
   'drop draft',
   'renew address',
   'save visit',
+  'read heat',
+  'light furnace',
+  'shell out',
+  'set in pit',
+  'save lot',
+  'count metal',
+  'save crucible',
+  'look at crucible',
 ];

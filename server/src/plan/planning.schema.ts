@@ -1,9 +1,30 @@
 import Joi from 'joi';
 import { IANAZone } from 'luxon';
-import type { Calendar, KindTimes, SaveCalendar, SaveResource, SaveSettings, SaveStaffing } from '@kalvet/core';
-import { KINDS, LETTERS, LIMITS, MOST, minuteOfDay } from '@kalvet/core';
+import type {
+  Calendar,
+  KindTimes,
+  PourCard,
+  SaveCalendar,
+  SaveResource,
+  SaveSettings,
+  SaveStaffing,
+} from '@kalvet/core';
+import { KINDS, LETTERS, LIMITS, MOST, TRAVELS, minuteOfDay } from '@kalvet/core';
 import { barStock, cup } from '../route/tree-stock.schema.ts';
-import { day, form, id, number, part, text, typed, version, versionOrNew, whole, words } from '../write/schemas.ts';
+import {
+  day,
+  form,
+  id,
+  number,
+  oneOf,
+  part,
+  text,
+  typed,
+  version,
+  versionOrNew,
+  whole,
+  words,
+} from '../write/schemas.ts';
 
 const time = () =>
   Joi.string().custom((value: string, helpers) =>
@@ -90,6 +111,12 @@ const numbers = part<NonNullable<SaveSettings['numbers']>>({
   crucibleLossK: number(LIMITS.crucibleLossK).required(),
   minutesATree: number(LIMITS.minutesATree).required(),
   pitPlaces: whole(LIMITS.pitPlaces).required(),
+  pitAcross: whole(LIMITS.pitPlaces).required(),
+  pitPitchMm: number(LIMITS.pitPitchMm).required(),
+  onlookersM: number(LIMITS.onlookersM).required(),
+  skimMinutes: number(LIMITS.pourMinutes).required(),
+  pigMinutes: number(LIMITS.pourMinutes).required(),
+  meterKwh: number(LIMITS.meterKwh).required(),
   preheatMinutes: whole(LIMITS.fireMinutes).required(),
   preheatC: number(LIMITS.preheatC).required(),
   kilnHands: whole(LIMITS.kilnHands).required(),
@@ -132,6 +159,13 @@ export const settings = form<SaveSettings>({
     .unique((a: { name?: unknown } | null, b: { name?: unknown } | null) => a?.name === b?.name)
     .optional(),
   barStock: Joi.array().items(barStock()).max(MOST.barStock).unique().optional(),
+  pourCard: part<PourCard>({
+    travels: oneOf(TRAVELS).required(),
+    meetingPoint: words(LETTERS.place),
+    runOut: words(LETTERS.note),
+    wetMould: words(LETTERS.note),
+    hurt: words(LETTERS.note),
+  }).optional(),
 });
 
 /** Hands more or fewer for a while. */

@@ -124,6 +124,10 @@ export async function saveSettings(ctx: Context, given: SaveSettings): Promise<o
     await keepSetting(ctx, 'barStock', given.barStock);
     said.push(`${counted(given.barStock.length, 'stock')} of bars`);
   }
+  if (given.pourCard) {
+    await keepSetting(ctx, 'pourCard', given.pourCard);
+    said.push('the pour’s card');
+  }
   if (said.length === 0) throw invalid({ version: 'nothing is changed' });
   await touchAll(ctx);
   ctx.event = { verb: 'change settings', text: joined(['Settings changed: ', joined(said, '; ')], '') };

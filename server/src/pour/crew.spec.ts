@@ -1,5 +1,5 @@
 import type { CrewPlace, HeatAnswer, ShopNumbers } from '@kalvet/core';
-import { DEFAULT_SETTINGS, inWords } from '@kalvet/core';
+import { DEFAULT_SETTINGS, POUR_CHECKS, inWords } from '@kalvet/core';
 import { newId } from '../write/new-id.ts';
 import { TestShop } from '../testing/shop.ts';
 
@@ -33,7 +33,13 @@ describe('the crew of a heat', () => {
       }),
     );
     const confirm = (crew: readonly CrewPlace[], version = 1) =>
-      shop.send('post', `/api/heats/${id}/crew`, { version, crew, signs: 'by hand', coverConfirmed: true });
+      shop.send('post', `/api/heats/${id}/crew`, {
+        version,
+        crew,
+        signs: 'by hand',
+        checks: POUR_CHECKS,
+        coverConfirmed: true,
+      });
     const place = (role: CrewPlace['role'], personId: string, deputyId: string | null = null): CrewPlace => ({
       role,
       personId,

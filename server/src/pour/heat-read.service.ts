@@ -1,12 +1,12 @@
 import type { ChargeLine, Heat, HeatAnswer, HeatLine, Id, Pouring, ShopSettings, Step, Text, Tree } from '@kalvet/core';
-import { KINDS, carriedEach, heatCharge, kg, say } from '@kalvet/core';
+import { KINDS, carriedEach, heatCharge, kg, metalForHeat, say } from '@kalvet/core';
 import { settingsOf } from '../people/settings.ts';
 import { COMING } from '../shop/load.ts';
 import { rowsOf } from '../db/rows.ts';
 import type { TreeStored } from '../shop/stored.ts';
 import { stored } from '../shop/stored.ts';
 import type { Store } from '../write/store.ts';
-import { returnsAtHand } from './returns.service.ts';
+import { metalRecords } from '../stores/metal-read.service.ts';
 
 /** Said where those who carry the crucible would lift more than one person may. */
 function liftWarning({ crucibleKg, tongsKg, carriers, liftLimitKg }: ShopSettings, chargeKg: number): Text[] {
@@ -45,28 +45,32 @@ export async function openHeats(store: Store, ids?: readonly Id[]): Promise<Heat
   ]);
   const treeIds = pourings.map(({ treeId }) => treeId);
   const alloys = [...new Set(heats.map(({ alloyId }) => alloyId))];
-  const [trees, rows, steps, returns] = await Promise.all([
+  const [trees, rows, steps, metal] = await Promise.all([
     stored<TreeStored>(store, 'tree', treeIds),
     // What is knocked out already is called by its number alone.
     rowsOf<Tree>(store, 'trees', { id: treeIds }),
     pourSteps(store, treeIds),
-    Promise.all(alloys.map(async (alloyId) => [alloyId, await returnsAtHand(store, alloyId)] as const)),
+    Promise.all(alloys.map(async (alloyId) => [alloyId, await metalRecords(store, alloyId)] as const)),
   ]);
   const numbers = new Map(rows.map(({ id, number }) => [id, number]));
-  const atHand = new Map(returns);
+  const metalOf = new Map(metal);
   return heats.map((heat): HeatAnswer => {
     const mine = pourings.filter(({ heatId }) => heatId === heat.id).sort((a, b) => a.order - b.order);
     const found = heatCharge(
       heat,
       mine.map(({ plannedKg }) => plannedKg),
-      { returnsKg: atHand.get(heat.alloyId)!, returnsShare: settings.returnsShare },
+      {
+        returnsKg: metalForHeat(metalOf.get(heat.alloyId)!, heat.alloyId, heat.id).returnsKg,
+        returnsShare: settings.returnsShare,
+      },
     );
-    const { startedAt: _, endedAt: __, coverConfirmedAt: ___, ...rest } = heat;
+    const { endedAt: _, coverConfirmedAt: __, ...rest } = heat;
     return {
       ...rest,
       pourings: mine.map((pouring) => {
         const next = trees.get(pouring.treeId)?.next;
         const { id, treeId, order, plannedKg, plannedSource, plannedPlusMinusKg, pouredKg, outcome } = pouring;
+        const { place, outAt, startedAt, seconds, metalC } = pouring;
         const stepId = steps.get(treeId) ?? null;
         return {
           id,
@@ -81,6 +85,11 @@ export async function openHeats(store: Store, ids?: readonly Id[]): Promise<Heat
           waits: next && next.stepId !== stepId ? [next.name] : (next?.waits ?? []),
           pouredKg,
           outcome,
+          place,
+          outAt,
+          startedAt,
+          seconds,
+          metalC,
         };
       }),
       chargeLines: lines

@@ -41,6 +41,22 @@ export function heatRoutes(server: Server, pages: KeptAnswers): Router {
     const body = check(schema.pourTree, request.body);
     await answerWrite(server, request, response, (ctx) => service.pourTree(ctx, idIn(request), body));
   });
+  routes.post('/heats/:id/readings', may('read heat'), async (request, response) => {
+    const body = check(schema.readHeat, request.body);
+    await answerWrite(server, request, response, (ctx) => service.readHeat(ctx, idIn(request), body), { status: 201 });
+  });
+  routes.post('/heats/:id/light', may('light furnace'), async (request, response) => {
+    const body = check(schema.lightHeat, request.body);
+    await answerWrite(server, request, response, (ctx) => service.lightHeat(ctx, idIn(request), body));
+  });
+  routes.post('/heats/:id/out', may('shell out'), async (request, response) => {
+    const body = check(schema.shellOut, request.body);
+    await answerWrite(server, request, response, (ctx) => service.shellOut(ctx, idIn(request), body));
+  });
+  routes.post('/heats/:id/pit', may('set in pit'), async (request, response) => {
+    const body = check(schema.setInPit, request.body);
+    await answerWrite(server, request, response, (ctx) => service.setInPit(ctx, idIn(request), body));
+  });
   routes.post('/heats/:id/finish', may('finish heat'), async (request, response) => {
     const body = check(schema.finishHeat, request.body);
     await answerWrite(server, request, response, (ctx) => service.finishHeat(ctx, idIn(request), body));

@@ -6,10 +6,14 @@ import type {
   CrewPlace,
   FinishHeat,
   HeatTree,
+  LightHeat,
   PlanHeat,
   PourTree,
+  ReadHeat,
+  SetInPit,
+  ShellOut,
 } from '@kalvet/core';
-import { CREW_ROLES, LETTERS, LIMITS, MOST, SIGNS } from '@kalvet/core';
+import { CREW_ROLES, LETTERS, LIMITS, MEANS, MOST, POUR_CHECKS, SIGNS, TEMPERATURE_PLACES } from '@kalvet/core';
 import { by } from '../route/step.schema.ts';
 import {
   alloyCode,
@@ -25,6 +29,7 @@ import {
   taken,
   typed,
   version,
+  whole,
   words,
 } from '../write/schemas.ts';
 
@@ -46,6 +51,7 @@ const plan = {
     )
     .max(MOST.chargeLines)
     .required(),
+  crucibleId: id().allow(null).optional(),
 };
 
 export const planHeat = form<PlanHeat>({
@@ -71,6 +77,7 @@ export const confirmCrew = form<ConfirmCrew>({
     .max(MOST.crew)
     .required(),
   signs: oneOf(SIGNS).required(),
+  checks: Joi.array().items(oneOf(POUR_CHECKS)).max(POUR_CHECKS.length).unique().required(),
   coverConfirmed: Joi.boolean().valid(true).required(),
 });
 
@@ -93,7 +100,40 @@ export const finishHeat = form<FinishHeat>({
   endedAt: instant().required(),
   by: by().required(),
   pigKg: number(LIMITS.pigKg).required(),
+  energyKwh: number(LIMITS.energyKwh).allow(null).optional(),
+  override: override(),
   typed: typed(),
   taken: taken(),
   note: note(),
+});
+
+export const readHeat = form<ReadHeat>({
+  id: id().required(),
+  treeId: id().allow(null).required(),
+  at: instant().required(),
+  celsius: number(LIMITS.celsius).required(),
+  where: oneOf(TEMPERATURE_PLACES).required(),
+  means: oneOf(MEANS).required(),
+  instrument: words(LETTERS.name),
+  plusMinusK: number(LIMITS.plusMinusK).optional(),
+  typed: typed(),
+  override: override(),
+});
+
+export const lightHeat = form<LightHeat>({ at: instant().required() });
+
+export const shellOut = form<ShellOut>({ treeId: id().required(), at: instant().required() });
+
+export const setInPit = form<SetInPit>({
+  places: Joi.array()
+    .items(
+      part<SetInPit['places'][number]>({
+        treeId: id().required(),
+        place: whole({ ...LIMITS.pitPlaces })
+          .allow(null)
+          .required(),
+      }),
+    )
+    .max(MOST.trees)
+    .required(),
 });

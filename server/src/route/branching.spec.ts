@@ -1,5 +1,5 @@
 import type { Id, StepKindCode } from '@kalvet/core';
-import { inWords } from '@kalvet/core';
+import { POUR_CHECKS, inWords } from '@kalvet/core';
 import { compareProjections } from '../shop/project.ts';
 import { TestShop, readings, section } from '../testing/shop.ts';
 import { newId } from '../write/new-id.ts';
@@ -284,6 +284,7 @@ describe('branching', () => {
               version: 1,
               crew: [{ role: 'lead', personId: shop.person, deputyId: null }],
               signs: 'spoken',
+              checks: POUR_CHECKS,
               coverConfirmed: true,
             })
           ).body,
@@ -304,6 +305,7 @@ describe('branching', () => {
             version: 2,
             crew: [{ role: 'lead', personId: shop.person, deputyId: null }],
             signs: 'spoken',
+            checks: POUR_CHECKS,
             coverConfirmed: false,
           })
         ).status,
@@ -313,6 +315,7 @@ describe('branching', () => {
           version: 2,
           crew: [{ role: 'lead', personId: shop.person, deputyId: null }],
           signs: 'spoken',
+          checks: POUR_CHECKS,
           coverConfirmed: true,
         }),
       );

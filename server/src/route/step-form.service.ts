@@ -18,7 +18,7 @@ import { fromRow } from '../db/tables.ts';
 import { people } from '../people/person-of.ts';
 import { settingsOf } from '../people/settings.ts';
 import { openHeats } from '../pour/heat-read.service.ts';
-import { returnsAtHand } from '../pour/returns.service.ts';
+import { metalAtHand } from '../stores/metal-read.service.ts';
 import { learnedIn } from '../shop/learned.ts';
 import { GONE, loadShop, sharing } from '../shop/load.ts';
 import type { TreeStored } from '../shop/stored.ts';
@@ -92,7 +92,7 @@ async function formAround(
     people(store),
     kind.through === 'load' ? openLoads(store) : [],
     kind.weighs === 'wax' && sectionId ? weighedOf(store, sectionId) : [],
-    heated && alloyId ? returnsAtHand(store, alloyId) : 0,
+    heated && alloyId ? metalAtHand(store, alloyId).then(({ returnsKg }) => returnsKg) : 0,
     lastSaid(store, kind),
   ]);
   const around: FormAround = {

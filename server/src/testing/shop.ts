@@ -14,7 +14,7 @@ import type {
   StepKindCode,
   StepView,
 } from '@kalvet/core';
-import { METRIC, addMinutes, kindOf } from '@kalvet/core';
+import { METRIC, POUR_CHECKS, addMinutes, alloyOf, kindOf } from '@kalvet/core';
 import { createApp } from '../app.ts';
 import { write } from '../shop/write-shop.ts';
 import { newId } from '../write/new-id.ts';
@@ -259,13 +259,14 @@ export class TestShop {
   async pour(treeId: Id, alloyId: string, outcome = 'poured', kg = 12): Promise<Answer> {
     const id = newId();
     const charge = { what: 'ingot', alloyId, kg: 20, lot: 'B-1', dry: true };
+    const phosphor = { what: 'addition', alloyId: null, kg: 0.06, lot: '', dry: true };
     await this.must(
       this.send('post', '/api/heats', {
         id,
         alloyId,
         plannedFor: null,
         trees: [{ treeId }],
-        chargeLines: [charge],
+        chargeLines: alloyOf(alloyId).addition === 'none' ? [charge] : [charge, phosphor],
       }),
     );
     await this.must(
@@ -273,6 +274,7 @@ export class TestShop {
         version: 1,
         crew: [{ role: 'lead', personId: this.person, deputyId: null }],
         signs: 'spoken',
+        checks: POUR_CHECKS,
         coverConfirmed: true,
       }),
     );

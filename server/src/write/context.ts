@@ -36,7 +36,17 @@ export interface Change {
   readonly after?: Record<string, unknown>;
 }
 
-const NUMBERED: ReadonlySet<AnyTable> = new Set(['works', 'moulds', 'pulls', 'trees', 'loads', 'heats', 'orders']);
+const NUMBERED: ReadonlySet<AnyTable> = new Set([
+  'works',
+  'moulds',
+  'pulls',
+  'trees',
+  'loads',
+  'heats',
+  'orders',
+  'lots',
+  'crucibles',
+]);
 
 /**
  * One write: its transaction, who writes, the moment it counts as typed, and what it has changed so far. Every service

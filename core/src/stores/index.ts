@@ -1,0 +1,3 @@
+export * from './alloy-balance.ts';
+export * from './metal-need.ts';
+export * from './metal-stock.ts';
