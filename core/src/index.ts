@@ -19,6 +19,7 @@ export * from './pour/charge.ts';
 export * from './pour/fill-heat.ts';
 export * from './pour/fill-seconds.ts';
 export * from './pour/cooling-minutes.ts';
+export * from './pour/heat-sums.ts';
 export * from './pour/judge-charge.ts';
 export * from './pour/judge-metal.ts';
 export * from './pour/judge-pot.ts';

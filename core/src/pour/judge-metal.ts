@@ -30,7 +30,7 @@ const total = (lines: readonly Line[]) => lines.reduce((sum, { kg: kilograms }) 
 
 /** Whether a charge takes what is there: returns as far as they lie there, ingot of lots that are good, of this alloy, and not used up. */
 export function judgeMetal(alloyId: string, lines: readonly Line[], { returnsKg, lots }: MetalAtHand): Refusal[] {
-  const returns = total(lines.filter(({ what }) => what === 'returns'));
+  const returns = total(lines.filter((line) => line.what === 'returns' && line.alloyId === alloyId));
   const marks = [...new Set(lines.filter(({ what }) => what === 'ingot').map(({ lot }) => lot.trim()))];
   return [
     ...(returns > returnsKg + SLACK_KG

@@ -94,4 +94,15 @@ export interface StepForm {
   readonly effort: Effort | null;
   /** Clean returns of the alloy that are at hand, for the charge. */
   readonly returnsAtHandKg: number;
+  /** Lots of ingot and additions for this alloy that have something left, the oldest first. */
+  readonly lots: readonly { readonly mark: string; readonly what: 'ingot' | 'addition'; readonly leftKg: number }[];
+  /** Pots in use that this alloy may be melted in. */
+  readonly pots: readonly {
+    readonly id: Id;
+    readonly name: string;
+    readonly usableKg: number;
+    readonly holdsKg: number;
+    readonly heats: number;
+    readonly lifeHeats: number;
+  }[];
 }

@@ -16,6 +16,8 @@ const formOf = (shop: Shop, step: Step, last: LastSaid | null = null) =>
     loads: [],
     earlierWaxes: [],
     returnsAtHandKg: 0,
+    lots: [],
+    pots: [],
     alsoTrees: [],
     last,
     learned: LEARNED,

@@ -38,6 +38,8 @@ export interface FormAround {
   readonly loads: readonly LoadAnswer[];
   readonly earlierWaxes: StepForm['earlierWaxes'];
   readonly returnsAtHandKg: number;
+  readonly lots: StepForm['lots'];
+  readonly pots: StepForm['pots'];
   /** What the shop's logged hours say of each kind. */
   readonly learned: ReadonlyMap<StepKindCode, Learned>;
   /** The step of the same kind that was recorded last, wherever. */
@@ -97,6 +99,8 @@ export function stepForm(index: ShopIndex, step: Step, around: FormAround): Step
     seamM: kind.joinsSection ? (index.section.get(step.sectionId ?? '')?.seamM ?? null) : null,
     effort: effortOf(index, step, around.learned),
     returnsAtHandKg: kind.through === 'heat' ? around.returnsAtHandKg : 0,
+    lots: kind.through === 'heat' ? around.lots : [],
+    pots: kind.through === 'heat' ? around.pots : [],
   };
 }
 

@@ -5,7 +5,15 @@ import { TestShop } from '../testing/shop.ts';
 
 /** The shop's numbers, with a crucible that two people carry: as shipped, a hoist lifts it. */
 const byHand = (): ShopNumbers => {
-  const { shopName: _, routeTimes: _times, cups: _cups, barStock: _bars, typed: _typed, ...numbers } = DEFAULT_SETTINGS;
+  const {
+    shopName: _,
+    routeTimes: _times,
+    cups: _cups,
+    barStock: _bars,
+    pourCard: _card,
+    typed: _typed,
+    ...numbers
+  } = DEFAULT_SETTINGS;
   return {
     ...numbers,
     carriers: 2,

@@ -6,6 +6,7 @@ import type { Server } from '../http/request.ts';
 import { may } from '../people/who.ts';
 import { notFound } from '../write/problem.ts';
 import { openHeats } from './heat-read.service.ts';
+import { heatBook } from './heat-book.service.ts';
 import { heatRecord } from './heat-record.service.ts';
 import { pourPage } from './pour-page.service.ts';
 import * as schema from './heat.schema.ts';
@@ -17,6 +18,10 @@ export function heatRoutes(server: Server, pages: KeptAnswers): Router {
     response.json({ heats: await openHeats(server.store) });
   });
   routes.get('/pour', (request, response) => pages.send(request, response, () => pourPage(server)));
+  routes.get('/heats/book', (request, response) => {
+    const { year } = check(schema.book, { year: Number(request.query['year'] ?? 0) || undefined });
+    return pages.send(request, response, () => heatBook(server, year), String(year ?? ''));
+  });
   routes.get('/heats/:id', async (request, response) => {
     const [heat] = await openHeats(server.store, [idIn(request)]);
     if (!heat) throw notFound('heat');

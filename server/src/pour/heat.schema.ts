@@ -13,7 +13,18 @@ import type {
   SetInPit,
   ShellOut,
 } from '@kalvet/core';
-import { CREW_ROLES, LETTERS, LIMITS, MEANS, MOST, POUR_CHECKS, SIGNS, TEMPERATURE_PLACES } from '@kalvet/core';
+import {
+  CREW_ROLES,
+  FIRST_DAY,
+  LAST_DAY,
+  LETTERS,
+  LIMITS,
+  MEANS,
+  MOST,
+  POUR_CHECKS,
+  SIGNS,
+  TEMPERATURE_PLACES,
+} from '@kalvet/core';
 import { by } from '../route/step.schema.ts';
 import {
   alloyCode,
@@ -136,4 +147,13 @@ export const setInPit = form<SetInPit>({
     )
     .max(MOST.trees)
     .required(),
+});
+
+/** The heats of which year. */
+export const book = form<{ readonly year?: number | undefined }>({
+  year: Joi.number()
+    .integer()
+    .min(Number(FIRST_DAY.slice(0, 4)))
+    .max(Number(LAST_DAY.slice(0, 4)))
+    .optional(),
 });

@@ -18,7 +18,7 @@ import { fromRow } from '../db/tables.ts';
 import { people } from '../people/person-of.ts';
 import { settingsOf } from '../people/settings.ts';
 import { openHeats } from '../pour/heat-read.service.ts';
-import { metalAtHand } from '../stores/metal-read.service.ts';
+import { metalChoices } from '../stores/metal-read.service.ts';
 import { learnedIn } from '../shop/learned.ts';
 import { GONE, loadShop, sharing } from '../shop/load.ts';
 import type { TreeStored } from '../shop/stored.ts';
@@ -88,11 +88,11 @@ async function formAround(
   );
   const alloyId = alloyOfStep(index, step);
   const sectionId = index.cast.get(step.carrierId)?.sectionId;
-  const [everybody, loads, earlierWaxes, returnsAtHandKg, last] = await Promise.all([
+  const [everybody, loads, earlierWaxes, metal, last] = await Promise.all([
     people(store),
     kind.through === 'load' ? openLoads(store) : [],
     kind.weighs === 'wax' && sectionId ? weighedOf(store, sectionId) : [],
-    heated && alloyId ? metalAtHand(store, alloyId).then(({ returnsKg }) => returnsKg) : 0,
+    heated && alloyId ? metalChoices(store, alloyId, heatOf(heats, step.carrierId)) : NO_METAL,
     lastSaid(store, kind),
   ]);
   const around: FormAround = {
@@ -103,12 +103,18 @@ async function formAround(
     loads,
     alsoTrees,
     earlierWaxes,
-    returnsAtHandKg,
+    ...metal,
     learned: kind.effort ? await learnedIn(store) : new Map(),
     last,
   };
   return { index, around };
 }
+
+const NO_METAL = { returnsAtHandKg: 0, lots: [], pots: [] };
+
+/** The open heat that a tree stands in. */
+const heatOf = (heats: readonly HeatAnswer[], treeId: Id): Id | undefined =>
+  heats.find(({ pourings }) => pourings.some((each) => each.treeId === treeId))?.id;
 
 /** What was read at the last step of a kind, wherever; nothing where none of its readings lasts. */
 async function lastSaid(store: Store, kind: StepKind): Promise<LastSaid | null> {

@@ -14,9 +14,7 @@ import type {
   Pouring,
   ShopSettings,
   Tree,
-  TreeCast,
   TreeKg,
-  Weight,
 } from '@kalvet/core';
 import {
   alloyBalance,
@@ -36,6 +34,7 @@ import { settingsOf } from '../people/settings.ts';
 import { plannedLoads } from '../plan/plan-page.service.ts';
 import { currentPlan } from '../plan/read-plan.ts';
 import { openHeats } from '../pour/heat-read.service.ts';
+import { treesCame } from '../pour/trees-came-read.service.ts';
 import type { Store } from '../write/store.ts';
 import { metalRecords, potsOf } from './metal-read.service.ts';
 
@@ -46,38 +45,16 @@ const MOST_MOVEMENTS = 120;
 async function treesPoured(store: Store, pourings: readonly Pouring[]): Promise<TreeKg[]> {
   const poured = pourings.filter(({ pouredKg }) => pouredKg !== null);
   const ids = poured.map(({ treeId }) => treeId);
-  const [trees, members, records] = await Promise.all([
-    rowsOf<Tree>(store, 'trees', { id: ids }),
-    rowsOf<TreeCast>(store, 'treeCasts', { treeId: ids }),
-    metalRecords(store),
-  ]);
-  const weights = await rowsOf<Weight>(store, 'weights', {
-    of: 'cast',
-    kind: 'scale',
-    voidReason: null,
-    castId: members.map(({ castId }) => castId),
-  });
-  const treeOf = new Map(trees.map((tree) => [tree.id, tree]));
-  const castOf = new Map<Id, number>();
-  for (const { castId, kg } of [...weights].sort((a, b) => a.at.localeCompare(b.at)).reverse())
-    if (castId !== null) castOf.set(castId, kg);
-  const returns = new Map<string, number>();
-  for (const { label, kg } of records.cutOff) returns.set(label, (returns.get(label) ?? 0) + kg);
-  return poured.flatMap(({ treeId, pouredKg }): TreeKg[] => {
-    const tree = treeOf.get(treeId);
-    if (!tree) return [];
-    const isOff = tree.state === 'knocked out';
-    const casts = members
-      .filter((member) => member.treeId === treeId)
-      .reduce((sum, { castId }) => sum + (castOf.get(castId) ?? 0), 0);
-    return [
-      {
-        alloyId: tree.alloyId,
-        pouredKg: pouredKg!,
-        castsKg: isOff ? casts : null,
-        returnsKg: isOff ? (returns.get(`T-${tree.number}`) ?? 0) : null,
-      },
-    ];
+  const [trees, came] = await Promise.all([rowsOf<Tree>(store, 'trees', { id: ids }), treesCame(store, ids)]);
+  const alloyOfTree = new Map(trees.map(({ id, alloyId }) => [id, alloyId]));
+  return poured.map(({ treeId, pouredKg }): TreeKg => {
+    const found = came.get(treeId);
+    return {
+      alloyId: alloyOfTree.get(treeId) ?? '',
+      pouredKg: pouredKg!,
+      castsKg: found?.castsKg ?? null,
+      returnsKg: found?.returnsKg ?? null,
+    };
   });
 }
 

@@ -8,9 +8,10 @@ import type {
   MetalAtHand,
   MetalRecords,
   Pot,
+  StepForm,
   StockCount,
 } from '@kalvet/core';
-import { KINDS, metalForHeat } from '@kalvet/core';
+import { KINDS, alloyOf, judgePot, lotsLeft, metalForHeat, metalMovements } from '@kalvet/core';
 import type { Transaction } from 'sequelize';
 import { Op, literal } from 'sequelize';
 import { rowsOf } from '../db/rows.ts';
@@ -74,6 +75,33 @@ export const metalAtHand = async (
   alloyId: string,
   { heatId, tx }: { readonly heatId?: Id; readonly tx?: Transaction } = {},
 ): Promise<MetalAtHand> => metalForHeat(await metalRecords(store, alloyId, tx), alloyId, heatId);
+
+/** What a heat of an alloy can be charged with and melted in, for its form. */
+export async function metalChoices(
+  store: Store,
+  alloyId: string,
+  heatId?: Id,
+): Promise<Pick<StepForm, 'returnsAtHandKg' | 'lots' | 'pots'>> {
+  const [records, pots] = await Promise.all([metalRecords(store, alloyId), potsOf(store)]);
+  const others = {
+    ...records,
+    chargeLines: records.chargeLines.filter((line) => line.heatId !== heatId),
+  };
+  const left = lotsLeft(others.lots, metalMovements(others));
+  const alloy = alloyOf(alloyId);
+  return {
+    returnsAtHandKg: metalForHeat(records, alloyId, heatId).returnsKg,
+    lots: [...records.lots]
+      .sort((a, b) => a.number - b.number)
+      .filter(
+        ({ what, alloyId: of, state }) =>
+          state === 'good' && (what === 'addition' ? alloy.addition !== 'none' : of === alloyId),
+      )
+      .map(({ id, mark, what }) => ({ mark, what, leftKg: left.get(id)! }))
+      .filter(({ leftKg }) => leftKg > 0.05),
+    pots: pots.filter((pot) => pot.state === 'in use' && judgePot(alloy, pot).every(({ mayOverride }) => mayOverride)),
+  };
+}
 
 /** A pot as a heat is judged by it: what was melted in it before that heat. */
 export type PotRead = Pot & { readonly id: Id; readonly holdsKg: number; readonly usableKg: number };

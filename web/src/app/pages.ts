@@ -56,6 +56,20 @@ export const PAGES: readonly Page[] = [
     load: () => import('./pour/pour.page').then((m) => m.PourPage),
   },
   {
+    path: 'metal',
+    under: 'pour',
+    name: 'Metal',
+    reads: 'metal',
+    load: () => import('./stores/metal.page').then((m) => m.MetalPage),
+  },
+  {
+    path: 'heats',
+    under: 'pour',
+    name: 'Heats of the year',
+    reads: 'heats',
+    load: () => import('./pour/book/book.page').then((m) => m.BookPage),
+  },
+  {
     path: 'plan',
     name: 'Plan',
     key: 'l',

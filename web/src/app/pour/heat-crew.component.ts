@@ -9,8 +9,8 @@ import {
   signal,
 } from '@angular/core';
 import { FormsModule } from '@angular/forms';
-import type { ConfirmCrew, CrewPlace, CrewRole, HeatAnswer, Signs } from '@kalvet/core';
-import { CREW_ROLES, CREW_ROLE_NAMES, SIGNS } from '@kalvet/core';
+import type { ConfirmCrew, CrewPlace, CrewRole, HeatAnswer, PourCheck, Signs } from '@kalvet/core';
+import { CREW_ROLES, CREW_ROLE_NAMES, POUR_CHECKS, POUR_CHECK_NAMES, SIGNS } from '@kalvet/core';
 import { ButtonModule } from 'primeng/button';
 import { SelectModule } from 'primeng/select';
 import { Field } from '../shared/field.component';
@@ -53,6 +53,8 @@ export class HeatCrew {
     };
   });
   protected readonly signs = linkedSignal<Signs>(() => this.heat().signs ?? 'spoken');
+  protected readonly checks = POUR_CHECKS.map((code) => ({ code, name: POUR_CHECK_NAMES[code] }));
+  protected readonly looked = signal<readonly PourCheck[]>([]);
   protected readonly cover = signal(false);
   /** Nobody is kept from pouring for want of a second, but it is said. */
   protected readonly alone = computed(() => this.places().second.personId === null);
@@ -61,13 +63,17 @@ export class HeatCrew {
     this.places.update((before) => ({ ...before, [role]: { ...before[role], ...place } }));
   }
 
+  protected look(check: PourCheck, is: boolean): void {
+    this.looked.update((before) => POUR_CHECKS.filter((each) => (each === check ? is : before.includes(each))));
+  }
+
   protected confirm(): void {
     const { id, version } = this.heat();
     const crew = CREW_ROLES.flatMap((role): CrewPlace[] => {
       const { personId, deputyId } = this.places()[role];
       return personId === null ? [] : [{ role, personId, deputyId }];
     });
-    const body: ConfirmCrew = { version, crew, signs: this.signs(), coverConfirmed: true };
+    const body: ConfirmCrew = { version, crew, signs: this.signs(), checks: this.looked(), coverConfirmed: true };
     this.sending.send(`/heats/${id}/crew`, body, () => this.done.emit(), { said: 'Crew and cover confirmed' });
   }
 }

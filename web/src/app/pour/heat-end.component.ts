@@ -1,4 +1,4 @@
-import { ChangeDetectionStrategy, Component, inject, input, output, signal } from '@angular/core';
+import { ChangeDetectionStrategy, Component, computed, inject, input, output, signal } from '@angular/core';
 import { FormsModule } from '@angular/forms';
 import type { FinishHeat, HeatAnswer } from '@kalvet/core';
 import { ButtonModule } from 'primeng/button';
@@ -7,11 +7,12 @@ import { QuantityInput } from '../shared/quantity-input.component';
 import { Refusal } from '../shared/refusal.component';
 import { ShopService } from '../shared/shop.service';
 import { Submission } from '../shared/submission';
+import { AmountPipe } from '../shared/words.pipe';
 
 /** Ends a heat: what was left is pigged and counts as returns. */
 @Component({
   selector: 'kv-heat-end',
-  imports: [FormsModule, ButtonModule, Field, QuantityInput, Refusal],
+  imports: [AmountPipe, FormsModule, ButtonModule, Field, QuantityInput, Refusal],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     <form (ngSubmit)="finish()">
@@ -24,7 +25,18 @@ import { Submission } from '../shared/submission';
           [error]="missing() ? 'is missing: 0 where nothing was left' : sending.fields()['pigKg']">
           <kv-quantity inputId="pig" unit="kg" [decimals]="1" [(value)]="pigKg" (typedChange)="typed.set($event)" />
         </kv-field>
-        <kv-refusal [submission]="sending" />
+        <kv-field
+          [label]="meter()"
+          for="energy"
+          optional
+          hint="since the furnace was lit; it teaches how long the next melt takes"
+          [error]="sending.fields()['energyKwh']">
+          <kv-quantity inputId="energy" unit="" [decimals]="0" [(value)]="counted" />
+        </kv-field>
+        @if (energyKwh() !== null && meterKwh() !== 1) {
+          <p class="kv-soft">= {{ energyKwh()! | amount: 'kWh' : 0 }}</p>
+        }
+        <kv-refusal [submission]="sending" (override)="finish(true)" />
         <button pButton type="submit" data-test="finish-heat" [disabled]="sending.busy()">End the heat</button>
       </fieldset>
     </form>
@@ -37,10 +49,20 @@ export class HeatEnd {
   readonly heat = input.required<HeatAnswer>();
   readonly done = output();
   protected readonly pigKg = signal<number | null>(null);
+  /** What the furnace's meter counted, in its own unit. */
+  protected readonly counted = signal<number | null>(null);
+  protected readonly meterKwh = computed(() => this.shop.settings().meterKwh);
+  protected readonly meter = computed(() =>
+    this.meterKwh() === 1 ? 'Meter counted, kWh' : 'Meter counted, m³ of gas',
+  );
+  protected readonly energyKwh = computed(() => {
+    const counted = this.counted();
+    return counted === null ? null : Math.round(counted * this.meterKwh() * 10) / 10;
+  });
   protected readonly missing = signal(false);
   protected readonly typed = signal<string | undefined>(undefined);
 
-  protected finish(): void {
+  protected finish(override = false): void {
     const { id, version } = this.heat();
     const person = this.shop.person();
     const pigKg = this.pigKg();
@@ -52,9 +74,10 @@ export class HeatEnd {
       endedAt: this.shop.exactNow(),
       by: person ? [person.id] : [],
       pigKg,
+      ...(this.energyKwh() === null ? {} : { energyKwh: this.energyKwh() }),
       ...(typed ? { typed: { pigKg: typed } } : {}),
       note: '',
     };
-    this.sending.send(`/heats/${id}/finish`, body, () => this.done.emit(), { said: 'Heat ended' });
+    this.sending.send(`/heats/${id}/finish`, body, () => this.done.emit(), { override, said: 'Heat ended' });
   }
 }

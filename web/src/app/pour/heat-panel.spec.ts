@@ -1,6 +1,7 @@
 import type { HttpTestingController } from '@angular/common/http/testing';
 import type { ComponentFixture } from '@angular/core/testing';
 import type { HeatAnswer } from '@kalvet/core';
+import { POUR_CHECKS } from '@kalvet/core';
 import { heatAnswer, stepForm } from '../testing/pieces';
 import { bed, page, press, show } from '../testing/screen';
 import { HeatPanel } from './heat-panel.component';
@@ -49,6 +50,7 @@ describe('a heat on its day', () => {
       version: 5,
       crew: [{ role: 'lead', personId: 'p-1', deputyId: null }],
       signs: 'spoken',
+      checks: [...POUR_CHECKS],
       coverConfirmed: true,
     });
   });

@@ -12,7 +12,7 @@ import {
 import { FormsModule } from '@angular/forms';
 import type { EventAnswer, HeatAnswer, StepForm } from '@kalvet/core';
 import type { ChangeHeat, HeatPlan as HeatGiven, PlanHeat, Text } from '@kalvet/core';
-import { DEFAULT_ALLOY_ID, alloyOf, charge } from '@kalvet/core';
+import { DEFAULT_ALLOY_ID, USUAL_ADDITION, alloyOf, charge } from '@kalvet/core';
 import { ButtonModule } from 'primeng/button';
 import { InputTextModule } from 'primeng/inputtext';
 import { SelectModule } from 'primeng/select';
@@ -111,16 +111,26 @@ export class HeatPlan {
   protected readonly trees = signal<TreeRow[]>([]);
   protected readonly lines = signal<ChargeRow[]>([]);
   protected readonly plannedFor = signal<Date | null>(null);
+  /** The pot it is melted in; null where the shop keeps none. */
+  protected readonly potId = signal<string | null>(null);
+  protected readonly pots = computed(() =>
+    this.form().pots.map(({ id, name, heats, lifeHeats }) => ({
+      id,
+      label: `${name}, ${heats} of ${lifeHeats} heats`,
+    })),
+  );
+  private readonly pot = computed(() => this.form().pots.find(({ id }) => id === this.potId()));
   protected readonly whats = [
     { code: 'ingot', label: 'ingot' },
     { code: 'returns', label: 'returns' },
     { code: 'addition', label: 'addition' },
   ];
+  protected readonly ofLots = ['ingot', 'addition'] as const;
   private id = newId();
 
   protected readonly alloy = computed(() => alloyOf(this.form().alloyId ?? DEFAULT_ALLOY_ID));
   protected readonly found = computed(() => {
-    const { crucibleHoldsKg, crucibleUsableKg, meltLoss, pigReserveKg, returnsShare } = this.shop.settings();
+    const { crucibleHoldsKg, meltLoss, pigReserveKg, returnsShare } = this.shop.settings();
     // A heat keeps what it was planned with, whatever the shop has set since.
     const heat = this.heat();
     const pourWeightsKg = this.trees().flatMap(({ on, kg }) => (on && kg ? [kg] : []));
@@ -130,13 +140,14 @@ export class HeatPlan {
       pigReserveKg: heat?.pigReserveKg ?? pigReserveKg,
       returnsShare,
       returnsKg: this.form().returnsAtHandKg,
-      holdsKg: heat?.holdsKg ?? crucibleHoldsKg,
-      usableKg: heat?.usableKg ?? crucibleUsableKg,
+      holdsKg: this.pot()?.holdsKg ?? heat?.holdsKg ?? crucibleHoldsKg,
+      usableKg: this.usableKg(),
     });
   });
-  protected readonly share = computed(() =>
-    Math.min(100, (this.found().charge.value / (this.heat()?.usableKg ?? this.shop.settings().crucibleUsableKg)) * 100),
+  private readonly usableKg = computed(
+    () => this.pot()?.usableKg ?? this.heat()?.usableKg ?? this.shop.settings().crucibleUsableKg,
   );
+  protected readonly share = computed(() => Math.min(100, (this.found().charge.value / this.usableKg()) * 100));
 
   constructor() {
     effect(() => {
@@ -156,11 +167,12 @@ export class HeatPlan {
         dry,
       })) ?? this.proposal(),
     );
+    this.potId.set(heat ? heat.crucibleId : (form.pots[0]?.id ?? null));
     if (heat?.plannedFor) this.plannedFor.set(this.shop.picker(heat.plannedFor));
     if (!heat) this.fill();
-    const { trees, lines, plannedFor } = this;
+    const { trees, lines, plannedFor, potId } = this;
     const name = heat ? `heat ${heat.id} ${heat.version}` : `heat with ${form.step.id}`;
-    this.sending.keep(name, { trees, lines, plannedFor });
+    this.sending.keep(name, { trees, lines, plannedFor, potId });
   }
 
   /** Trees that are ready and for which the crucible has room, the heaviest first. */
@@ -207,7 +219,18 @@ export class HeatPlan {
 
   /** Returns as far as the shop's share and what is at hand allow, ingot for the rest. */
   private proposal(): ChargeRow[] {
-    return this.form().returnsAtHandKg >= WORTH_CHARGING_KG ? [line('ingot'), line('returns')] : [line('ingot')];
+    const { lots, returnsAtHandKg } = this.form();
+    const markOf = (what: 'ingot' | 'addition') => lots.find((lot) => lot.what === what)?.mark ?? '';
+    return [
+      line('ingot', markOf('ingot')),
+      ...(returnsAtHandKg >= WORTH_CHARGING_KG ? [line('returns')] : []),
+      ...(this.alloy().addition === 'none' ? [] : [line('addition', markOf('addition'))]),
+    ];
+  }
+
+  /** Lots that a line can be of, for its field to choose from. */
+  protected lotsFor(what: ChargeRow['what']): StepForm['lots'] {
+    return this.form().lots.filter((lot) => lot.what === what);
   }
 
   /** Puts what the trees ask for into the lines: returns rounded down, ingot up, each to 100 g. */
@@ -218,6 +241,8 @@ export class HeatPlan {
     const returns = lines.findIndex(({ what }) => what === 'returns');
     const ingot = lines.findIndex(({ what }) => what === 'ingot');
     if (returns >= 0) this.setLine(returns, { kg: Math.floor(this.found().returnsKg * 10) / 10 });
+    const added = this.lines().findIndex(({ what }) => what === 'addition');
+    if (added >= 0) this.setLine(added, { kg: Math.round(this.found().charge.value * USUAL_ADDITION * 100) / 100 });
     const others = this.lines().reduce((sum, { kg }, i) => (i === ingot ? sum : sum + (kg ?? 0)), 0);
     if (ingot >= 0)
       this.setLine(ingot, {
@@ -237,6 +262,7 @@ export class HeatPlan {
           ? [{ what, alloyId: what === 'addition' ? null : this.alloy().id, kg, lot: lot.trim(), dry }]
           : [],
       ),
+      ...(this.potId() === null ? {} : { crucibleId: this.potId() }),
     };
     const heat = this.heat();
     if (heat) {
@@ -261,7 +287,7 @@ export class HeatPlan {
   }
 }
 
-const line = (what: ChargeRow['what']): ChargeRow => ({ what, kg: null, lot: '', dry: false });
+const line = (what: ChargeRow['what'], lot = ''): ChargeRow => ({ what, kg: null, lot, dry: false });
 
 /** Every tree that the heat has or could take: its own in pouring order, also those that still wait for something. */
 function treeRows({ companions, step }: StepForm, heat: HeatAnswer | undefined): TreeRow[] {

@@ -1,4 +1,12 @@
-import type { PourWindow, Unit } from '@kalvet/core';
+import type { PourWindow, TemperaturePlace, Unit } from '@kalvet/core';
+
+/** Where a temperature was read. */
+export const PLACE_WORDS: Readonly<Record<TemperaturePlace, string>> = {
+  furnace: 'in the furnace',
+  ladle: 'in the ladle',
+  cup: 'at the cup',
+  mould: 'of the mould',
+};
 
 /** How a screen says quantities. */
 interface Says {

@@ -1,5 +1,6 @@
 import { computed, signal } from '@angular/core';
-import type { PlanningAnswer, Resource, SaveSettings, ShopNumbers } from '@kalvet/core';
+import type { PlanningAnswer, PourCard, Resource, SaveSettings, ShopNumbers } from '@kalvet/core';
+import { USUAL_CARD } from '@kalvet/core';
 import { parseSpan, spanShort } from '../../shared/hours';
 import type { Submission } from '../../shared/submission';
 import { NUMBERS, keptNumber, shownNumber } from './numbers';
@@ -26,6 +27,7 @@ export class SettingsDraft {
   readonly cups = signal<readonly CupRow[]>([]);
   readonly squares = signal('');
   readonly rounds = signal('');
+  readonly card = signal<PourCard>(USUAL_CARD);
 
   private readonly fresh = computed(() => freshOf(this.base()));
 
@@ -39,6 +41,7 @@ export class SettingsDraft {
       ...(same(this.crew(), fresh.crew) ? [] : ['crew' as const]),
       ...(same(this.times(), fresh.times) ? [] : ['times' as const]),
       ...(same(this.cups(), fresh.cups) ? [] : ['cups' as const]),
+      ...(same(this.card(), fresh.card) ? [] : ['card' as const]),
       ...(this.squares() === fresh.squares && this.rounds() === fresh.rounds ? [] : ['bars' as const]),
     ];
   });
@@ -62,9 +65,9 @@ export class SettingsDraft {
   begin(answer: PlanningAnswer, sending: Submission): void {
     this.base.set(answer);
     this.asItWas();
-    const { numbers, typed, timeZone, crew, times, cups, squares, rounds } = this;
+    const { numbers, typed, timeZone, crew, times, cups, squares, rounds, card } = this;
     const of = [answer.settingsVersion, ...answer.resources.map(({ version }) => version)].join('.');
-    sending.keep(`settings ${of}`, { numbers, typed, timeZone, crew, times, cups, squares, rounds });
+    sending.keep(`settings ${of}`, { numbers, typed, timeZone, crew, times, cups, squares, rounds, card });
   }
 
   /** Back to what is kept. */
@@ -79,6 +82,7 @@ export class SettingsDraft {
     this.cups.set(fresh.cups);
     this.squares.set(fresh.squares);
     this.rounds.set(fresh.rounds);
+    this.card.set(fresh.card);
   }
 
   /** Only what is changed goes to the server. */
@@ -93,6 +97,7 @@ export class SettingsDraft {
       ...(changed.has('times') ? { times: this.saidTimes(base) } : {}),
       ...(changed.has('cups') ? { cups: this.cups().map(cupOf) } : {}),
       ...(changed.has('bars') ? { barStock: stock } : {}),
+      ...(changed.has('card') ? { pourCard: this.card() } : {}),
     };
   }
 
@@ -156,5 +161,6 @@ function freshOf(answer: PlanningAnswer | undefined) {
     cups: settings.cups.map(cupRow),
     squares: sizesInWords(settings.barStock, 'S'),
     rounds: sizesInWords(settings.barStock, 'R'),
+    card: settings.pourCard,
   };
 }

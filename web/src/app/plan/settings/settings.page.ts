@@ -1,7 +1,7 @@
 import { ChangeDetectionStrategy, Component, computed, effect, inject, signal, untracked } from '@angular/core';
 import { FormsModule } from '@angular/forms';
-import type { Calendar, Day, PlanningAnswer, Resource } from '@kalvet/core';
-import { ROOM_NAMES, cupVolumeCm3, daySpans } from '@kalvet/core';
+import type { Calendar, Day, PlanningAnswer, Resource, PourCard } from '@kalvet/core';
+import { ROOM_NAMES, cupVolumeCm3, daySpans, TRAVELS } from '@kalvet/core';
 import { ButtonModule } from 'primeng/button';
 import { InputNumberModule } from 'primeng/inputnumber';
 import { InputTextModule } from 'primeng/inputtext';
@@ -33,6 +33,7 @@ const PARTS = {
   times: 'times of the route',
   cups: 'cups',
   bars: 'bars',
+  card: 'the pour’s card',
 } as const;
 
 /** Hours, hands, kiln, crucible, and the times of the route: what dates are worked out from. Used at once. */
@@ -65,6 +66,21 @@ export class SettingsPage {
   protected readonly colour = roomColour;
   protected readonly groups = NUMBER_GROUPS;
   protected readonly zones = Intl.supportedValuesOf('timeZone');
+  protected readonly travels = [...TRAVELS];
+  protected readonly cardLines = [
+    { key: 'runOut', label: 'Metal runs out' },
+    { key: 'wetMould', label: 'A mould is found wet' },
+    { key: 'hurt', label: 'Somebody is hurt' },
+  ] as const;
+
+  protected setCard(patch: Partial<PourCard>): void {
+    this.draft.card.update((card) => ({ ...card, ...patch }));
+  }
+
+  protected setCardLine(key: 'runOut' | 'wetMould' | 'hurt', text: string): void {
+    this.setCard({ [key]: text.trim() === '' ? '' : text });
+  }
+
   protected readonly sending = new Submission();
   protected readonly draft = new SettingsDraft();
   /** What is wrong, by field: what cannot be read once somebody saves, and what the server refused. */
