@@ -25,8 +25,10 @@ import { MetalShelf } from './metal.ts';
 import type { PlayedPiece, Stage } from './stage.ts';
 import { ZONE } from './stage.ts';
 
-/** What the demo's heats are filled up to, kg: the crucible's usable mark less the pig and what is lost in the melt. */
-const FULL_KG = 114;
+/** Left below the usable mark: what runs into a mould is never quite what was worked out. */
+const SCALES_KG = 2;
+const LEAST_FILL = 0.3;
+const WEEK_MIN = 7 * 1440;
 const WEDNESDAY = 3;
 const BLOCK_DAYS = 4;
 const KILN_PLACES = 12;
@@ -147,7 +149,11 @@ export class Furnace {
   pour(alloyId: string): void {
     const waiting = this.trees(['pour']);
     const trees = this.chosen(alloyId, waiting);
-    if (trees.length > 0) this.heat(alloyId, trees, waiting);
+    const kg = trees.reduce((sum, tree) => sum + tree.kg, 0);
+    // A little metal in a large pot melts badly: it waits for more, as long as its shells may.
+    const { usableKg } = this.metal.pot(alloyId);
+    const isWorth = kg >= usableKg * LEAST_FILL || trees.some(({ tooOldAt }) => tooOldAt !== '' && tooOldAt < this.stage.after(WEEK_MIN));
+    if (trees.length > 0 && isWorth) this.heat(alloyId, trees, waiting);
   }
 
   /** The heat of the next pour day that anything can be ready for: what is fired, or nearly. */
@@ -213,7 +219,7 @@ export class Furnace {
     return Math.max(0, sum(cut) + sum(heats.map(({ pigKg }) => pigKg)) - sum(charged));
   }
 
-  private chosen(alloyId: string, waiting: readonly WaitingTree[]): { treeId: Id; kg: number }[] {
+  private chosen(alloyId: string, waiting: readonly WaitingTree[]): { treeId: Id; kg: number; tooOldAt: string }[] {
     const { shop } = this.stage;
     const rows = waiting.flatMap(({ treeId, workId }) => {
       const index = shop.work(workId);
@@ -223,10 +229,12 @@ export class Furnace {
       const tooOldAt = (pour && standings(index).get(pour.id)?.tooOldAt) ?? '';
       return kg === undefined ? [] : [{ treeId, kg, tooOldAt }];
     });
-    const chosen: { treeId: Id; kg: number }[] = [];
-    for (const { treeId, kg } of rows.sort((a, b) => a.tooOldAt.localeCompare(b.tooOldAt))) {
+    const chosen: typeof rows = [];
+    const { usableKg } = this.metal.pot(alloyId);
+    const fullKg = usableKg * (1 - shop.settings.meltLoss) - shop.settings.pigReserveKg - SCALES_KG;
+    for (const row of rows.sort((a, b) => a.tooOldAt.localeCompare(b.tooOldAt))) {
       const sum = chosen.reduce((total, tree) => total + tree.kg, 0);
-      if (sum + kg < FULL_KG) chosen.push({ treeId, kg });
+      if (sum + row.kg < fullKg) chosen.push(row);
     }
     return chosen;
   }

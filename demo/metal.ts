@@ -20,7 +20,7 @@ const PHOSPHOR = { mark: 'CUP-15', kg: 10, share: 0.003 };
 /** Pots as they stand at the beginning of the play. */
 const POTS = [
   { name: 'S', family: 'silicon', holdsKg: 130, usableKg: 120, emptyKg: 24, lifeHeats: 90, heatsBefore: 31 },
-  { name: 'T', family: 'tin', holdsKg: 130, usableKg: 120, emptyKg: 24, lifeHeats: 60, heatsBefore: 44 },
+  { name: 'T', family: 'tin', holdsKg: 60, usableKg: 55, emptyKg: 14, lifeHeats: 60, heatsBefore: 44 },
 ] as const;
 
 /** The metal of the play: deliveries as they are needed, and the pots. */

@@ -1,7 +1,7 @@
 import { alloyOf } from '../materials/alloys.ts';
 import { inWords } from '../units/words.ts';
 import type { Placed } from './targets.ts';
-import { coolingOf, cooledTo, cupTarget, furnaceTarget, pouringOrder } from './targets.ts';
+import { coolingOf, cooledTo, cupTarget, furnaceTarget, pouringOrder, cupStands } from './targets.ts';
 
 const silicon = alloyOf('C87300');
 const way = { transferK: 30, coolingPerMin: 0.00655, minutesATree: 6, airC: 20 };
@@ -76,5 +76,12 @@ describe('the furnace', () => {
       tree('unknown', 1, null),
     ]);
     expect(order.map(({ treeId }) => treeId)).toEqual(['tall', 'light', 'heavy', 'unknown']);
+  });
+
+  it('calls metal at a cup cold below its band, hot above all that the alloy is poured at', () => {
+    const alloy = alloyOf('C87300');
+    const cup = cupTarget(alloy, 5);
+    // 1150 ± 15 °C (1149.3 unrounded); the liquidus and 280 K are 1196 °C.
+    expect([1133, 1136, 1190, 1197].map((celsius) => cupStands(celsius, cup, alloy))).toEqual(['cold', 'good', 'good', 'hot']);
   });
 });

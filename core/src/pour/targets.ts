@@ -30,6 +30,12 @@ export function cupTarget(alloy: Alloy, wallMm: number): Figure {
   };
 }
 
+/** Whether metal at a cup was right for its wall, °C: colder than the target's band, hotter than the alloy is ever poured, or good. */
+export function cupStands(celsius: number, cup: Figure, alloy: Alloy): 'cold' | 'good' | 'hot' {
+  if (celsius < cup.value - (cup.plusMinus ?? CUP_BAND_K)) return 'cold';
+  return celsius > alloy.liquidusC + superheatOf(alloy)[1] ? 'hot' : 'good';
+}
+
 /** How metal cools on its way from the furnace to the cups. */
 export interface OnTheWay {
   /** What pouring it over costs, K. */

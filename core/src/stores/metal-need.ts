@@ -10,6 +10,8 @@ export interface ComingHeat {
   readonly heatId: Id | null;
   readonly label: string;
   readonly chargeKg: number;
+  /** Returns that somebody has said for its charge, kg; left out where nobody has yet. */
+  readonly saidReturnsKg?: number;
   /** Of it cups, bars and pig: they come back when it is knocked out. */
   readonly comesBackKg: number;
 }
@@ -26,19 +28,24 @@ export function metalNeeds(
   heats: readonly ComingHeat[],
   returnsShare: number,
 ): MetalNeed[] {
-  const left = new Map(stock.map(({ alloyId, ingotKg, returnsKg }) => [alloyId, { ingotKg, returnsKg }]));
+  // What was said for a heat is promised to it: nothing earlier takes it.
+  const said = (alloyId: string) =>
+    heats.reduce((sum, heat) => sum + (heat.alloyId === alloyId ? (heat.saidReturnsKg ?? 0) : 0), 0);
+  const left = new Map(
+    stock.map(({ alloyId, ingotKg, returnsKg }) => [alloyId, { ingotKg, returnsKg: returnsKg - said(alloyId) }]),
+  );
   const back: { at: Instant; alloyId: string; kg: number }[] = [];
   return [...heats]
     .sort((a, b) => a.at.localeCompare(b.at))
-    .map(({ at, alloyId, heatId, label, chargeKg, comesBackKg }): MetalNeed => {
+    .map(({ at, alloyId, heatId, label, chargeKg, saidReturnsKg, comesBackKg }): MetalNeed => {
       const own = left.get(alloyId) ?? { ingotKg: 0, returnsKg: 0 };
       for (const each of back.filter((other) => other.alloyId === alloyId && other.at <= at)) {
         own.returnsKg += each.kg;
         back.splice(back.indexOf(each), 1);
       }
-      const returnsKg = Math.min(chargeKg * returnsShare, Math.max(0, own.returnsKg));
+      const returnsKg = saidReturnsKg ?? Math.min(chargeKg * returnsShare, Math.max(0, own.returnsKg));
       const ingotKg = chargeKg - returnsKg;
-      own.returnsKg -= returnsKg;
+      if (saidReturnsKg === undefined) own.returnsKg -= returnsKg;
       own.ingotKg -= ingotKg;
       left.set(alloyId, own);
       back.push({ at: addMinutes(at, BACK_AFTER_MIN), alloyId, kg: comesBackKg });

@@ -98,9 +98,12 @@ function coming(
     chargeKg,
     comesBackKg: chargeKg * backOf(alloyId),
   });
-  const ours = heats.flatMap(({ id, number, alloyId, plannedFor, state, charge: asked }) =>
-    plannedFor === null || state === 'running' ? [] : [heat(plannedFor, alloyId, id, `H-${number}`, asked.value)],
-  );
+  const ours = heats.flatMap(({ id, number, alloyId, plannedFor, state, charge: asked, chargeLines }) => {
+    if (plannedFor === null || state === 'running') return [];
+    const own = heat(plannedFor, alloyId, id, `H-${number}`, asked.value);
+    const returns = chargeLines.filter(({ what }) => what === 'returns').reduce((sum, { kg }) => sum + kg, 0);
+    return chargeLines.length === 0 ? [own] : [{ ...own, saidReturnsKg: returns }];
+  });
   const { pigReserveKg, meltLoss, crucibleUsableKg: usableKg, crucibleHoldsKg: holdsKg } = settings;
   const planned = loads.flatMap(({ kind, alloyId, startsAt, treeIds, kg, labels }) => {
     if (kind !== 'heat' || alloyId === null || kg === null || treeIds.some((id) => placed.has(id))) return [];

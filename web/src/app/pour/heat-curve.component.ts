@@ -1,6 +1,6 @@
 import { ChangeDetectionStrategy, Component, computed, inject, input } from '@angular/core';
 import type { HeatReading, HeatRecord, Instant } from '@kalvet/core';
-import { cooledTo, minutesBetween } from '@kalvet/core';
+import { alloyOf, cooledTo, cupStands, minutesBetween } from '@kalvet/core';
 import { line, scaleLinear } from 'd3';
 import { ShopService } from '../shared/shop.service';
 import { PLACE_WORDS } from './pour-words';
@@ -53,8 +53,8 @@ interface Point {
         }
       </svg>
       <p class="kv-soft">
-        Squares: crucible; circles: at the cups, red where more than 15 K off; bars: each cup’s target; the line: how
-        the crucible was thought to cool.
+        Squares: crucible; circles: at the cups, red where too cold for the wall or hotter than the alloy is poured; bars: each
+        cup’s target; the line: how the crucible was thought to cool.
       </p>
     } @else {
       <p class="kv-soft">No temperature was read.</p>
@@ -168,7 +168,7 @@ export class HeatCurve {
           y: y(point.celsius),
           top: y(point.celsius + point.plusMinusK),
           bottom: y(point.celsius - point.plusMinusK),
-          off: cup !== undefined && Math.abs(point.celsius - cup.value) > (cup.plusMinus ?? 15),
+          off: cup !== undefined && cupStands(point.celsius, cup, alloyOf(this.heat().alloyId)) !== 'good',
           said: `${point.label}: ${this.shop.amount(point.celsius, '°C', 0)}`,
         };
       }),

@@ -1,7 +1,7 @@
 import { ChangeDetectionStrategy, Component, computed, inject, input } from '@angular/core';
 import { RouterLink } from '@angular/router';
 import type { HeatRecord } from '@kalvet/core';
-import { CUP_BAND_K, alloyOf, balanceOf } from '@kalvet/core';
+import { alloyOf, balanceOf, cupStands } from '@kalvet/core';
 import { pageData } from '../shared/page-data';
 import { RecordHistory } from '../shared/record-history.component';
 import { ShopService } from '../shared/shop.service';
@@ -13,8 +13,6 @@ const WHAT: Readonly<Record<HeatRecord['chargeLines'][number]['what'], string>> 
   returns: 'returns',
   addition: 'addition',
 };
-/** A cup that is further from its target than this is said. */
-const OFF_K = 2 * CUP_BAND_K;
 const TAKEN: Readonly<Record<string, string>> = { cup: 'at the cup', ladle: 'in the ladle', furnace: 'in the furnace' };
 
 /** A heat with everything that is on record of it: charge, crew, each tree as it was poured, what was pigged. */
@@ -50,7 +48,7 @@ export class HeatPage {
       return {
         tree,
         balance: isKnown ? balanceOf(pouredKg, castsKg + (returnsKg ?? 0)) : null,
-        isOff: metalC !== null && tempWhere === 'cup' && Math.abs(metalC - cup.value) > OFF_K,
+        isOff: metalC !== null && tempWhere === 'cup' && cupStands(metalC, cup, alloyOf(this.heat()!.alloyId)) !== 'good',
       };
     }),
   );

@@ -1,7 +1,7 @@
 import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@angular/core';
 import { RouterLink } from '@angular/router';
 import type { Lot, MetalAnswer, Movement } from '@kalvet/core';
-import { ALLOYS, FAMILY_NAMES, alloyOf, fromMs, toMs } from '@kalvet/core';
+import { ALLOYS, FAMILY_NAMES, alloyOf, dayIn } from '@kalvet/core';
 import { May } from '../shared/may.directive';
 import { pageData } from '../shared/page-data';
 import { ShopService } from '../shared/shop.service';
@@ -14,6 +14,7 @@ import { metalRows } from './metal-rows';
 
 /** So many movements are shown before somebody asks for more. */
 const FEW = 12;
+const FEW_DAYS = 5;
 
 const KINDS: Readonly<Record<Movement['kind'], string>> = {
   receipt: 'delivered',
@@ -40,13 +41,16 @@ export class MetalPage {
   protected readonly kinds = KINDS;
   protected readonly families: Readonly<Record<string, string>> = FAMILY_NAMES;
 
+  protected readonly allDays = signal(false);
   protected readonly rows = computed(() => {
     const { stock = [], needs = [] } = this.answer() ?? {};
-    return metalRows(
-      stock,
-      needs,
-      ALLOYS.map(({ id }) => id),
-    );
+    const ids = ALLOYS.map(({ id }) => id);
+    const days = this.allDays() ? Infinity : FEW_DAYS;
+    return metalRows(stock, needs, ids, (at) => dayIn(at, this.shop.zone())).map((row) => ({
+      ...row,
+      shown: row.steps.slice(0, days),
+      more: Math.max(0, row.steps.length - days),
+    }));
   });
   protected readonly balance = computed(() =>
     (this.answer()?.balance ?? []).map((each) => ({ ...each, isOpen: Math.abs(each.openKg) >= 0.05 })),
@@ -80,7 +84,7 @@ export class MetalPage {
 
   /** A day is kept as its first instant, and said as that day. */
   protected dayOf({ at, kind }: Movement): string {
-    return kind === 'receipt' ? this.shop.day(at.slice(0, 10)) : this.shop.dayOf(fromMs(toMs(at)));
+    return kind === 'receipt' ? this.shop.day(at.slice(0, 10)) : this.shop.dayOf(at);
   }
 
   protected saved(): void {

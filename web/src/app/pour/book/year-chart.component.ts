@@ -94,10 +94,12 @@ export class YearChart {
     const y = scaleLinear([least, most || 1], [HEIGHT - BOTTOM, 10]).nice(4);
     const said = (value: number) => (unit === '%' ? `${value.toFixed(1)} %` : `${value.toFixed(2)} ${unit}`);
     const usual = known[0] ? mostOf(known.map(({ heat }) => heat.alloyId)) : '';
-    const mean = known.map(({ heat }, i) => {
+    // A point a pour day: the last five heats by then.
+    const mean = known.flatMap(({ heat }, i): [number, number][] => {
+      if (known[i + 1]?.heat.at.slice(0, 10) === heat.at.slice(0, 10)) return [];
       const last = known.slice(Math.max(0, i - TOGETHER + 1), i + 1).map((each) => each.heat);
       const together = heatSums(last)[key]!;
-      return [x(toMs(heat.at)), y(unit === '%' ? together * 100 : together)] as [number, number];
+      return [[x(toMs(heat.at)), y(unit === '%' ? together * 100 : together)]];
     });
     const others = [...new Set(known.map(({ heat }) => heat.alloyId))].filter((id) => id !== usual);
     return {
@@ -107,7 +109,7 @@ export class YearChart {
           ? []
           : utcMonth.range(utcMonth.floor(x.domain()[0]!), x.domain()[1]!).flatMap((month) => {
               const at = x(month);
-              return at < LEFT ? [] : [{ x: at, label: MONTHS[month.getUTCMonth()]! }];
+              return [{ x: Math.max(LEFT, at), label: MONTHS[month.getUTCMonth()]! }];
             }),
       mean: known.length > TOGETHER ? line()(mean) : null,
       dots: known.map(({ heat, value }) => ({
