@@ -152,7 +152,9 @@ export class Furnace {
     const kg = trees.reduce((sum, tree) => sum + tree.kg, 0);
     // A little metal in a large pot melts badly: it waits for more, as long as its shells may.
     const { usableKg } = this.metal.pot(alloyId);
-    const isWorth = kg >= usableKg * LEAST_FILL || trees.some(({ tooOldAt }) => tooOldAt !== '' && tooOldAt < this.stage.after(WEEK_MIN));
+    const isWorth =
+      kg >= usableKg * LEAST_FILL ||
+      trees.some(({ tooOldAt }) => tooOldAt !== '' && tooOldAt < this.stage.after(WEEK_MIN));
     if (trees.length > 0 && isWorth) this.heat(alloyId, trees, waiting);
   }
 
@@ -334,7 +336,13 @@ export class Furnace {
       const seconds = Number((fillSeconds(kg, wallMm).value * (1 + 0.12 * Math.sin(kg * 3 + i))).toFixed(1));
       shop.now = at(begins + seconds / 60);
       const cup = cooledTo(hot, begins, k) - shop.settings.transferK + 5 * Math.sin(kg + i);
-      const readings = { pouredKg, metalC: Math.round(cup), tempWhere: 'cup', seconds, vents: !trouble };
+      const readings = {
+        pouredKg,
+        metalC: Math.round(cup),
+        tempWhere: 'cup',
+        seconds,
+        vents: trouble ? 'some' : 'all',
+      };
       if (!trouble) seen.push({ treeId, at: at(begins + LOOK_MIN) });
       shop.onAll(tomas, (index, doing) => {
         const said = {

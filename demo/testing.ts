@@ -224,7 +224,7 @@ function bodyOf(move: Move, given: Said) {
         body: {
           version: heat!.version,
           treeId: next.treeId,
-          ...said(given, move.outcome, { pouredKg: 12.4, metalC: 1120, tempWhere: 'cup', seconds: 8, vents: true }),
+          ...said(given, move.outcome, { pouredKg: 12.4, metalC: 1120, tempWhere: 'cup', seconds: 8, vents: 'all' }),
         },
       };
     }

@@ -148,7 +148,7 @@ describe('the daily loop', () => {
       coverConfirmed: true,
     });
     const done = { startedAt: null, endedAt: hoursAgo(0.2), by: [shop.person], note: '' };
-    const readings = { pouredKg: 9, vents: true };
+    const readings = { pouredKg: 9, vents: 'all' };
     await shop.must(`/heats/${id}/pour`, {
       ...done,
       version: await version(),

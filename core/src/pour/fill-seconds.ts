@@ -1,4 +1,5 @@
 import type { Alloy } from '../materials/alloys.ts';
+import type { Filling } from '../records/pour-page.ts';
 import type { Figure } from '../units/figure.ts';
 import { positive } from '../units/figure.ts';
 import { kg, mm, percent, quantity } from '../units/quantity.ts';
@@ -94,17 +95,8 @@ export function freezeSeconds({ alloy, wallMm, cupC, mouldC, shellMm }: ThinWall
 /** From half of the freezing time on a wall may run cold; beyond it it freezes first. */
 const TIGHT = 0.5;
 
-/** How filling and freezing stand to each other. */
-export interface Fill {
-  readonly seconds: Figure;
-  readonly freezes: Figure;
-  /** Filling ÷ freezing. */
-  readonly share: Figure;
-  readonly stands: 'fills' | 'tight' | 'freezes first';
-}
-
 /** Whether a wall is full before it freezes: the share of its freezing time that filling takes, 0.5 a warning, 1 too late. */
-export function fillShare(seconds: Figure, freezes: Figure): Fill {
+export function fillShare(seconds: Figure, freezes: Figure): Filling {
   const value = seconds.value / freezes.value;
   return {
     seconds,

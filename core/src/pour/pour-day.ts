@@ -1,4 +1,5 @@
 import type { Id } from '../records/common.ts';
+import type { PourStretch } from '../records/pour-page.ts';
 import { within } from '../units/figure.ts';
 import type { Instant } from '../units/instant.ts';
 import { addMinutes } from '../units/instant.ts';
@@ -34,19 +35,6 @@ export interface DayFigures {
   readonly lookAfterMinutes: number;
 }
 
-export const DAY_PARTS = ['preheat', 'lining', 'melt', 'skim', 'pour', 'pig', 'look'] as const;
-export type DayPart = (typeof DAY_PARTS)[number];
-
-/** A stretch of the day that somebody is busy with. */
-export interface DayStretch {
-  readonly heatId: Id;
-  readonly part: DayPart;
-  readonly from: Instant;
-  readonly to: Instant;
-  readonly treeId: Id | null;
-  readonly label: string;
-}
-
 /** The wall for which the shop's soak holds, mm; thinner shells take less and thicker more, within these shares. */
 const USUAL_SHELL_MM = 9;
 const SOAK_SHARES = [0.8, 1.6] as const;
@@ -62,18 +50,18 @@ export function soakMinutes(preheatMinutes: number, shellMm: number): number {
 }
 
 /** A pour day on one axis: each shell's slot in the kiln, the furnace, and each tree's pour, pig and early look, by their beginnings. */
-export function pourDay(heats: readonly DayHeat[], figures: DayFigures): DayStretch[] {
+export function pourDay(heats: readonly DayHeat[], figures: DayFigures): PourStretch[] {
   return heats.flatMap((heat) => stretchesOf(heat, figures)).sort((a, b) => a.from.localeCompare(b.from));
 }
 
 function stretchesOf(
   { heatId, label, pourAt, lightAt, meltMinutes, trees }: DayHeat,
   figures: DayFigures,
-): DayStretch[] {
+): PourStretch[] {
   const { preheatMinutes, minutesATree, skimMinutes, pigMinutes, lookAfterMinutes } = figures;
   const skimAt = addMinutes(pourAt, -skimMinutes);
   const meltAt = [lightAt, addMinutes(skimAt, -Math.max(0, meltMinutes - skimMinutes))].sort().at(-1)!;
-  const whole = (part: DayPart, from: Instant, to: Instant): DayStretch[] =>
+  const whole = (part: PourStretch['part'], from: Instant, to: Instant): PourStretch[] =>
     from < to ? [{ heatId, part, from, to, treeId: null, label }] : [];
   const pours = trees.map((tree, i) => ({ tree, at: addMinutes(pourAt, i * minutesATree) }));
   const over = addMinutes(pourAt, trees.length * minutesATree);
@@ -81,7 +69,7 @@ function stretchesOf(
     ...whole('lining', lightAt, meltAt),
     ...whole('melt', meltAt, skimAt),
     ...whole('skim', skimAt, pourAt),
-    ...pours.flatMap(({ tree, at }): DayStretch[] => {
+    ...pours.flatMap(({ tree, at }): PourStretch[] => {
       const own = { heatId, treeId: tree.treeId, label: tree.label };
       const out = addMinutes(at, -tree.outS / 60);
       const look = addMinutes(at, lookAfterMinutes);
@@ -105,7 +93,7 @@ function stretchesOf(
 }
 
 /** Shells that find no place in the kiln at their time: so many are in it already. By their tree. */
-export function withoutKilnPlace(stretches: readonly DayStretch[], kilnPlaces: number): Set<Id> {
+export function withoutKilnPlace(stretches: readonly PourStretch[], kilnPlaces: number): Set<Id> {
   const slots = stretches.filter(({ part }) => part === 'preheat');
   const left = new Set<Id>();
   for (const slot of slots) {

@@ -1,5 +1,6 @@
 import { alloyOf } from '../materials/alloys.ts';
 import type { Expectation } from '../records/expectation.ts';
+import type { ReadingDef } from '../records/readings.ts';
 import { choice, num, yes } from '../records/readings.ts';
 import { update } from '../records/shop.ts';
 import type { Step } from '../records/step.ts';
@@ -24,6 +25,31 @@ const TAKEN = [
 ];
 const METAL_SEEN = ['poured', 'short', 'run out'];
 
+const READ: readonly ReadingDef[] = [
+  num('pouredKg', 'Metal poured', 'kg', [0, 5000, 1], {
+    required: true,
+    outcomes: ['poured', 'short'],
+    keptIn: 'pouring',
+    byOutcome: true,
+  }),
+  num('metalC', 'Metal at the cup', '°C', [400, 1500, 0], { outcomes: METAL_SEEN, keptIn: 'pouring' }),
+  choice('tempWhere', 'Taken', TAKEN, { outcomes: METAL_SEEN, keptIn: 'pouring' }),
+  num('seconds', 'Filled in', 's', [0.5, 600, 1], { outcomes: ['poured', 'short'], keptIn: 'pouring' }),
+];
+
+/** What the vents showed: a drip is no metal that rose. */
+const VENTS = choice(
+  'vents',
+  'Vents',
+  [
+    { code: 'all', label: 'all showed metal' },
+    { code: 'some', label: 'some stayed dry' },
+    { code: 'dripping', label: 'only dripping' },
+    { code: 'none', label: 'none' },
+  ],
+  { outcomes: ['poured', 'short'], byOutcome: true },
+);
+
 /** A tree is poured from its heat; the pouring's own record holds kilograms, temperature and seconds. */
 export const pour = stepKind({
   code: 'pour',
@@ -39,18 +65,9 @@ export const pour = stepKind({
     lost('Run out', 'run out'),
     again('Not poured', NOT_POURED),
   ],
-  readings: [
-    num('pouredKg', 'Metal poured', 'kg', [0, 5000, 1], {
-      required: true,
-      outcomes: ['poured', 'short'],
-      keptIn: 'pouring',
-      byOutcome: true,
-    }),
-    num('metalC', 'Metal at the cup', '°C', [400, 1500, 0], { outcomes: METAL_SEEN, keptIn: 'pouring' }),
-    choice('tempWhere', 'Taken', TAKEN, { outcomes: METAL_SEEN, keptIn: 'pouring' }),
-    num('seconds', 'Filled in', 's', [0.5, 600, 1], { outcomes: ['poured', 'short'], keptIn: 'pouring' }),
-    yes('vents', 'Every vent showed metal', { outcomes: ['poured', 'short'], byOutcome: true }),
-  ],
+  readings: [...READ, VENTS],
+  readingsVersion: 2,
+  earlierReadings: { 1: [...READ, yes('vents', 'Every vent showed metal', { outcomes: ['poured', 'short'] })] },
   cautions: ['wetMetal', 'pourCover', 'fumes', 'lifting'],
   lifts: 'poured',
   risk: 'pour',

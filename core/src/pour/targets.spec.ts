@@ -82,6 +82,11 @@ describe('the furnace', () => {
     const alloy = alloyOf('C87300');
     const cup = cupTarget(alloy, 5);
     // 1150 ± 15 °C (1149.3 unrounded); the liquidus and 280 K are 1196 °C.
-    expect([1133, 1136, 1190, 1197].map((celsius) => cupStands(celsius, cup, alloy))).toEqual(['cold', 'good', 'good', 'hot']);
+    expect([1133, 1136, 1190, 1197].map((celsius) => cupStands(celsius, cup, alloy))).toEqual([
+      'cold',
+      'good',
+      'good',
+      'hot',
+    ]);
   });
 });

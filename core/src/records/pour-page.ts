@@ -5,7 +5,7 @@ import type { FiringState } from './burnout.ts';
 import type { Id } from './common.ts';
 import type { PastHeat } from './fire-records.ts';
 import type { PlannedLoad, PlanStand } from './plan.ts';
-import type { CrewPlace, PourCheck, Pouring, PouringOutcome, Signs, TreeReady } from './pour.ts';
+import type { CrewPlace, HeatReading, PourCheck, Pouring, PouringOutcome, Signs, TreeReady } from './pour.ts';
 import type { Question } from './question.ts';
 import type { ChargeGiven } from './pour-writes.ts';
 import type { TreeLine } from './sprue-page.ts';
@@ -131,25 +131,106 @@ export interface ComingTree {
   readonly ready: TreeReady;
 }
 
+/** What was worked out for a heat: when it is lit, how hot, in which order, and how each tree fills. */
+export interface HeatFigures {
+  readonly melt: Figure;
+  readonly lightAt: Instant | null;
+  readonly windows: Readonly<Record<Id, PourWindow>>;
+  /** How each tree fills against how its thinnest wall freezes. */
+  readonly fillings: Readonly<Record<Id, Filling>>;
+  /** When each shell is as hot as it is to be, after it left the kiln. */
+  readonly kilnOut: Readonly<Record<Id, KilnOut>>;
+  /** What the furnace is brought to for its trees in their order; null where all are poured. */
+  readonly furnace: Figure | null;
+  /** A better order of what is still to be poured, and by how many kelvin the furnace can be cooler then; null where there is none. */
+  readonly order: {
+    readonly treeIds: readonly Id[];
+    readonly labels: readonly string[];
+    readonly coolerK: number;
+  } | null;
+}
+
+/** Filling and freezing of a tree's thinnest wall. */
+export interface Filling {
+  readonly seconds: Figure;
+  readonly freezes: Figure;
+  /** Filling ÷ freezing, per cent. */
+  readonly share: Figure;
+  readonly stands: 'fills' | 'tight' | 'freezes first';
+}
+
+export type HeatView = HeatAnswer & HeatFigures;
+
+/** A place of the pit, mm from its corner at the furnace, and what stands in it. */
+export interface PitPlaceView {
+  readonly number: number;
+  readonly xMm: number;
+  readonly yMm: number;
+  readonly treeId: Id | null;
+  readonly label: string;
+  /** Set for a heat of the day, poured and not knocked out, or set for another day. */
+  readonly stands: 'free' | 'set' | 'poured' | 'other';
+  /** Its turn in its heat. */
+  readonly order: number | null;
+}
+
+/** A stretch of a pour day. */
+export interface PourStretch {
+  readonly heatId: Id;
+  readonly part: 'preheat' | 'lining' | 'melt' | 'skim' | 'pour' | 'pig' | 'look';
+  readonly from: Instant;
+  readonly to: Instant;
+  readonly treeId: Id | null;
+  readonly label: string;
+}
+
+/** A pour day on one axis, with its pit. */
+export interface PourDayAnswer {
+  readonly change: number;
+  readonly now: Instant;
+  readonly day: Day;
+  /** Days with heats, and the coming pour days. */
+  readonly days: readonly Day[];
+  readonly heats: readonly HeatView[];
+  readonly stretches: readonly PourStretch[];
+  /** Shells that find no place in the kiln at their time. */
+  readonly noKiln: readonly Id[];
+  readonly pit: readonly PitPlaceView[];
+  /** Where each tree would be set, in pouring order. */
+  readonly wouldSet: Readonly<Record<Id, number>>;
+  /** How far the crucible goes for each heat, m. */
+  readonly wayM: Readonly<Record<Id, number>>;
+}
+
+/** A heat while it is poured. */
+export interface LiveHeat {
+  readonly change: number;
+  readonly now: Instant;
+  readonly heat: HeatView;
+  readonly readings: readonly HeatReading[];
+  /** When each poured tree has cooled for its knock-out. */
+  readonly coolUntil: Readonly<Record<Id, Instant>>;
+  /** Pieces of trees that came to grief, with when they are out now and were thought to be. */
+  readonly moved: readonly {
+    readonly pieceId: Id;
+    readonly label: string;
+    readonly from: Instant | null;
+    readonly to: Instant | null;
+  }[];
+  /** Events of this heat's last minutes that can be taken back, by the tree. */
+  readonly undo: readonly {
+    readonly number: number;
+    readonly treeId: Id | null;
+    readonly at: Instant;
+    readonly text: Text;
+  }[];
+}
+
 export interface PourAnswer {
   readonly change: number;
   readonly now: Instant;
   readonly plan: PlanStand;
-  readonly heats: readonly (HeatAnswer & {
-    readonly melt: Figure;
-    readonly lightAt: Instant | null;
-    readonly windows: Readonly<Record<Id, PourWindow>>;
-    /** When each shell is as hot as it is to be, after it left the kiln. */
-    readonly kilnOut: Readonly<Record<Id, KilnOut>>;
-    /** What the furnace is brought to for its trees in their order; null where all are poured. */
-    readonly furnace: Figure | null;
-    /** A better order of what is still to be poured, and by how many kelvin the furnace can be cooler then; null where there is none. */
-    readonly order: {
-      readonly treeIds: readonly Id[];
-      readonly labels: readonly string[];
-      readonly coolerK: number;
-    } | null;
-  })[];
+  readonly heats: readonly HeatView[];
   /** Trees whose next step is the pour and that stand in no heat. */
   readonly waiting: readonly PourTreeView[];
   /** Heats that cannot be kept, with what would fill them. */

@@ -50,7 +50,7 @@ const poured = (treeId: string, rest: Partial<PourTree> = {}): PourTree => ({
   startedAt: null,
   endedAt: LATER,
   by: ['p-1'],
-  readings: { pouredKg: 12.5, metalC: 1120, tempWhere: 'cup', seconds: 8, vents: true },
+  readings: { pouredKg: 12.5, metalC: 1120, tempWhere: 'cup', seconds: 8, vents: 'all' },
   note: '',
   ...rest,
 });
@@ -163,7 +163,7 @@ describe('the pour', () => {
       jasmine.objectContaining({ pouredKg: 12.5, metalC: 1120, tempWhere: 'cup', seconds: 8, outcome: 'poured' }),
     );
     const step = now.steps.find(({ id }) => id === row.stepId)!;
-    expect([step.state, step.readings]).toEqual(['done', { vents: true }]);
+    expect([step.state, step.readings]).toEqual(['done', { vents: 'all' }]);
     expect(now.trees.find(({ id }) => id === trees[0])!.state).toBe('poured');
     expect(heatOf(now).state).toBe('running');
   });

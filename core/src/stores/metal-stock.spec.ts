@@ -154,7 +154,11 @@ describe('metal that coming heats need', () => {
     ]);
     expect(firstShorts(needs).map(({ label }) => label)).toEqual(['heat of the 17th']);
     // What is said for a heat is promised to it: an earlier one does not take it.
-    const promised = metalNeeds([{ alloyId: 'C87300', ingotKg: 150, returnsKg: 30 }], [coming('03', 100), { ...coming('10', 50), saidReturnsKg: 25 }], 0.5);
+    const promised = metalNeeds(
+      [{ alloyId: 'C87300', ingotKg: 150, returnsKg: 30 }],
+      [coming('03', 100), { ...coming('10', 50), saidReturnsKg: 25 }],
+      0.5,
+    );
     expect(promised.map(({ returnsKg }) => returnsKg)).toEqual([5, 25]);
     // Two on one day: the second has nothing back from the first.
     const [, second] = metalNeeds([], [coming('03', 40), coming('03', 40)], 0.5);

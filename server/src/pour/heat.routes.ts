@@ -8,6 +8,8 @@ import { notFound } from '../write/problem.ts';
 import { openHeats } from './heat-read.service.ts';
 import { heatBook } from './heat-book.service.ts';
 import { heatRecord } from './heat-record.service.ts';
+import { liveHeat } from './live-heat.service.ts';
+import { pourDayPage } from './pour-day.service.ts';
 import { pourPage } from './pour-page.service.ts';
 import * as schema from './heat.schema.ts';
 import * as service from './heat.service.ts';
@@ -26,6 +28,13 @@ export function heatRoutes(server: Server, pages: KeptAnswers): Router {
     const [heat] = await openHeats(server.store, [idIn(request)]);
     if (!heat) throw notFound('heat');
     response.json(heat);
+  });
+  routes.get('/heats/:id/live', async (request, response) => {
+    response.json(await liveHeat(server, idIn(request)));
+  });
+  routes.get('/pour/day', (request, response) => {
+    const { day } = check(schema.whichDay, request.query);
+    return pages.send(request, response, () => pourDayPage(server, day), day ?? '');
   });
   routes.get('/heats/:id/record', async (request, response) => {
     response.json(await heatRecord(server, idIn(request)));

@@ -28,6 +28,7 @@ import {
 import { by } from '../route/step.schema.ts';
 import {
   alloyCode,
+  day,
   form,
   id,
   instant,
@@ -157,3 +158,5 @@ export const book = form<{ readonly year?: number | undefined }>({
     .max(Number(LAST_DAY.slice(0, 4)))
     .optional(),
 });
+
+export const whichDay = form<{ readonly day?: string | undefined }>({ day: day().optional() });

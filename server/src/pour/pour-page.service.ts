@@ -1,16 +1,6 @@
 import { dayIn } from '@kalvet/core';
-import type {
-  ComingTree,
-  Id,
-  Instant,
-  PlannedLoad,
-  PourAnswer,
-  PourTreeView,
-  PourWindow,
-  TreeLine,
-  TreeReady,
-} from '@kalvet/core';
-import { addMinutes, alloyOf, kindOf, lightUp, meltMinutes, pourWindow } from '@kalvet/core';
+import type { ComingTree, Id, PlannedLoad, PourAnswer, PourTreeView, TreeLine, TreeReady } from '@kalvet/core';
+import { addMinutes, alloyOf, kindOf, meltMinutes } from '@kalvet/core';
 import { changeNumber } from '../live/changes.ts';
 import { settingsOf } from '../people/settings.ts';
 import { plannedLoads } from '../plan/plan-page.service.ts';
@@ -22,76 +12,41 @@ import type { Server } from '../http/request.ts';
 import { pastHeats } from './heat-record.service.ts';
 import { askedOfHeats } from './heat-questions.ts';
 import { earlyLooks } from './early-looks.ts';
-import { heatTargets } from './heat-targets.ts';
+import { heatFigures } from './heat-figures.ts';
 import { openHeats } from './heat-read.service.ts';
-import { coatsOf, kilnOutOf } from './kiln-outs.ts';
-import { thinnestWalls } from './thinnest-walls.ts';
 import { wetTrees } from './wet-trees.ts';
-
-/** A tree whose walls nobody knows is shown the window of this one, mm. */
-const USUAL_WALL_MM = 5;
 
 /** The pour days: heats with their trees in order, what waits for a heat, windows, and when to light the furnace. */
 export async function pourPage({ store, now }: Server): Promise<PourAnswer> {
   const change = await changeNumber(store);
   const settings = await settingsOf(store);
-  const furnace = { powerKw: settings.furnaceKw, efficiency: settings.furnaceEfficiency };
   const heats = await openHeats(store);
   const trees = await stored<TreeStored>(store, 'tree');
   const placed = new Set(heats.flatMap(({ pourings }) => pourings.map(({ treeId }) => treeId)));
   const inPour = [...trees].filter(([id, { next }]) => next && kindOf(next.kind).through === 'heat' && !placed.has(id));
-  const walls = await thinnestWalls(store, [...inPour.map(([id]) => id), ...placed]);
-  const coats = await coatsOf(store, [...placed]);
   const wet = await wetTrees(
     store,
     inPour.map(([id]) => id),
   );
-  const windowOf = (treeId: Id, alloyId: string): PourWindow => {
-    const wall = walls.get(treeId);
-    return pourWindow(
-      alloyOf(alloyId),
-      wall?.method ?? 'shell',
-      wall && Number.isFinite(wall.wallMm) ? wall.wallMm : USUAL_WALL_MM,
-    );
-  };
+  const { stand: plan, ready } = await currentPlan(store);
+  const next = proposed(await plannedLoads(store, plan.planId), placed);
+  const figures = await heatFigures(store, {
+    heats,
+    alsoTrees: inPour.map(([id]) => id),
+    pours: next.map(({ startsAt }) => startsAt),
+  });
+  const { windowOf, lightAt, furnace } = figures;
   const waiting = inPour.map(([treeId, tree]): PourTreeView => {
     const line: TreeLine = { ...tree.next!, pieceIds: tree.pieceIds, alloyId: tree.alloyId, pourKg: tree.pourKg };
     return { ...line, window: windowOf(treeId, tree.alloyId), wet: wet.has(treeId) };
   });
-  const { stand: plan, ready } = await currentPlan(store);
-  const next = proposed(await plannedLoads(store, plan.planId), placed);
-  const pours = [...heats.flatMap(({ plannedFor }) => plannedFor ?? []), ...next.map(({ startsAt }) => startsAt)];
-  const lightAt = (at: Instant, chargeKg: number, alloyId: string): Instant => {
-    const before = lightUp({ at, chargeKg, alloy: alloyOf(alloyId) }, pours, furnace, settings.liningMinutes);
-    return addMinutes(at, -Math.ceil(before.value));
-  };
   const day = dayIn(now(), settings.timeZone);
   return {
     change,
     now: now(),
     plan,
     heats: heats
-      .map((heat) => {
-        const melt = meltMinutes(heat.charge.value, alloyOf(heat.alloyId), furnace);
-        return {
-          ...heat,
-          melt,
-          lightAt: heat.plannedFor && lightAt(heat.plannedFor, heat.charge.value, heat.alloyId),
-          ...heatTargets(
-            heat,
-            (treeId) => windowOf(treeId, heat.alloyId),
-            (treeId) => walls.get(treeId)?.heightMm ?? null,
-            settings,
-          ),
-          kilnOut: Object.fromEntries(
-            heat.pourings.flatMap(({ treeId }) => {
-              const count = coats.get(treeId);
-              return count ? [[treeId, kilnOutOf(count, windowOf(treeId, heat.alloyId), settings.preheatC)]] : [];
-            }),
-          ),
-          windows: Object.fromEntries(heat.pourings.map(({ treeId }) => [treeId, windowOf(treeId, heat.alloyId)])),
-        };
-      })
+      .map(figures.view)
       .sort((a, b) => (a.plannedFor ?? '9').localeCompare(b.plannedFor ?? '9') || a.number - b.number),
     waiting: waiting.sort(
       (a, b) => a.waits.length - b.waits.length || (a.readyAt ?? '9').localeCompare(b.readyAt ?? '9'),

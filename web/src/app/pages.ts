@@ -56,6 +56,27 @@ export const PAGES: readonly Page[] = [
     load: () => import('./pour/pour.page').then((m) => m.PourPage),
   },
   {
+    path: 'pour/day',
+    under: 'pour',
+    name: 'Pour day',
+    reads: 'pour',
+    load: () => import('./pour/day/day-of-pour.page').then((m) => m.DayOfPourPage),
+  },
+  {
+    path: 'pour/day/:day',
+    under: 'pour',
+    name: 'Pour day',
+    reads: 'pour',
+    load: () => import('./pour/day/day-of-pour.page').then((m) => m.DayOfPourPage),
+  },
+  {
+    path: 'heats/:id/live',
+    under: 'pour',
+    name: 'Heat, while it is poured',
+    reads: 'heats',
+    load: () => import('./pour/live/live.page').then((m) => m.LivePage),
+  },
+  {
     path: 'metal',
     under: 'pour',
     name: 'Metal',

@@ -53,8 +53,8 @@ interface Point {
         }
       </svg>
       <p class="kv-soft">
-        Squares: crucible; circles: at the cups, red where too cold for the wall or hotter than the alloy is poured; bars: each
-        cup’s target; the line: how the crucible was thought to cool.
+        Squares: crucible; circles: at the cups, red where too cold for the wall or hotter than the alloy is poured;
+        bars: each cup’s target; the line: how the crucible was thought to cool.
       </p>
     } @else {
       <p class="kv-soft">No temperature was read.</p>

@@ -48,7 +48,8 @@ export class HeatPage {
       return {
         tree,
         balance: isKnown ? balanceOf(pouredKg, castsKg + (returnsKg ?? 0)) : null,
-        isOff: metalC !== null && tempWhere === 'cup' && cupStands(metalC, cup, alloyOf(this.heat()!.alloyId)) !== 'good',
+        isOff:
+          metalC !== null && tempWhere === 'cup' && cupStands(metalC, cup, alloyOf(this.heat()!.alloyId)) !== 'good',
       };
     }),
   );

@@ -48,6 +48,7 @@ const heat = (rest: Partial<PourAnswer['heats'][number]> = {}): PourAnswer['heat
     a: { wallMm: 7.2, fromC: 870, fromS: 29.6, toS: 204 },
     b: { wallMm: 7.2, fromC: 380, fromS: 0, toS: 0 },
   },
+  fillings: {},
   ...rest,
 });
 const tree = (id: string, pourKg: number | null, alloyId = 'C87300'): PourTreeView => ({

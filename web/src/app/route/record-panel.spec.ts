@@ -180,13 +180,13 @@ describe('a new form', () => {
   });
 
   it('says only what is asked at the outcome and was filled in', () => {
-    const draft = { pouredKg: 12, metalC: null, seconds: 8, vents: true, tempWhere: 'cup' };
+    const draft = { pouredKg: 12, metalC: null, seconds: 8, vents: 'all', tempWhere: 'cup' };
     expect(saidReadings('pour', 'not poured', draft)).toEqual({});
     expect(saidReadings('pour', 'run out', draft)).toEqual({ tempWhere: 'cup' });
     expect(saidReadings('pour', 'poured', draft)).toEqual({
       pouredKg: 12,
       seconds: 8,
-      vents: true,
+      vents: 'all',
       tempWhere: 'cup',
     });
   });

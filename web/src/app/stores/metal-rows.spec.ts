@@ -15,7 +15,12 @@ const need = (alloyId: string, day: string, ingotLeftKg: number): MetalNeed => (
 describe('the lines of metal', () => {
   it('go down with each heat, and begin left of nothing where metal is missing', () => {
     const stock = [{ alloyId: 'C87300', ingotKg: 75, returnsKg: 12 }];
-    const needs = [need('C87300', '03', 30), need('C87300', '03', 15), need('C87300', '10', -25), need('C90500', '10', 20)];
+    const needs = [
+      need('C87300', '03', 30),
+      need('C87300', '03', 15),
+      need('C87300', '10', -25),
+      need('C90500', '10', 20),
+    ];
     const [row, other] = metalRows(stock, needs, ['C87300', 'C90500'], (at) => at.slice(0, 10));
     // The two of the 3rd are one line, with what is left after both.
     expect(row!.steps.map(({ heats, ingotKg }) => [heats.length, ingotKg])).toEqual([
