@@ -160,7 +160,7 @@ describe('the daily loop', () => {
       version: await version(),
       endedAt: hoursAgo(0.1),
       by: [shop.person],
-      pigKg: 3,
+      pigKg: 5.7,
       note: '',
     });
     const { number } = await kalvet.get<{ number: number }>(`/heats/${id}`);

@@ -1,7 +1,13 @@
+import { POUR_CHECKS } from '@kalvet/core';
 import { until } from './kalvet.ts';
 import type { Kalvet } from './kalvet.ts';
 import type { Browser } from './browser.ts';
 import { asTyped } from './browser.ts';
+
+/** Ticks all that is forgotten before a pour. */
+export async function lookedAt(browser: Browser): Promise<void> {
+  for (const check of POUR_CHECKS) await browser.tick(`check-${check}`);
+}
 
 /** A person at the Piece page, who records one step after another in the panel, each at the time it was done. */
 export class Hands {
@@ -71,13 +77,14 @@ export class Hands {
     for (const box of await this.browser.driver.findElements({ css: 'input[id^=dry-]' }))
       await this.browser.tick((await box.getAttribute('id')) ?? '');
     await this.browser.click('[data-test=save-heat]');
+    await lookedAt(this.browser);
     await this.browser.tick('heat-cover');
     await this.browser.click('[data-test=confirm-crew]');
     await this.browser.gone('[data-test=confirm-crew]');
     await this.browser.takeOver();
     await this.doneAt();
     await this.browser.click('[data-test=record]');
-    await this.browser.type('#pig', '1');
+    await this.browser.type('#pig', '2');
     await this.browser.click('[data-test=finish-heat]');
     await this.browser.gone('kv-step-panel');
   }

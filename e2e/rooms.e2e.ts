@@ -3,6 +3,7 @@ import { readFileSync } from 'node:fs';
 import { By, Key } from 'selenium-webdriver';
 import type { Calendar, DayAnswer, NextStep, PlanningAnswer, PourAnswer, WhatIf } from '@kalvet/core';
 import { inWords } from '@kalvet/core';
+import { lookedAt } from './hands.ts';
 import { Browser, asTyped } from './browser.ts';
 import { Kalvet, sleep, until } from './kalvet.ts';
 import { Prepared, nextId } from './prepare.ts';
@@ -97,6 +98,7 @@ describe('the rooms at work', () => {
     await browser.click('[data-test=open-heat]');
     await browser.says('Nobody is named as second');
     await browser.pick('crew-second', 'Tomas Quill');
+    await lookedAt(browser);
     await browser.tick('heat-cover');
     await browser.click('[data-test=confirm-crew]');
     await browser.gone('[data-test=confirm-crew]');
@@ -113,7 +115,14 @@ describe('the rooms at work', () => {
     await browser.type('#done-at', asTyped(hoursAgo(8.8)));
     await browser.type('#pour-note', 'stopped at the tail');
     await browser.click('[data-test=record]');
-    await browser.type('#pig', '1.5');
+    // What is left of the charge, less what the melt loses.
+    const { chargeLines, pourings, meltLoss } = await until('both said', async () => {
+      const now = await heat();
+      return now.pourings.every(({ outcome }) => outcome !== null) && now;
+    });
+    const charged = chargeLines.reduce((sum, { kg }) => sum + kg, 0);
+    const poured = pourings.reduce((sum, { pouredKg }) => sum + (pouredKg ?? 0), 0);
+    await browser.type('#pig', (charged * (1 - meltLoss) - poured).toFixed(1));
     await browser.click('[data-test=finish-heat]');
     await until('the heat ended', async () => (await kalvet.get<PourAnswer>('/pour')).heats.length === 0);
     const short = await shortPiece();
