@@ -49,6 +49,7 @@ export const LIMITS = {
   crucibleLossK: limits(0, 60, 'K'),
   minutesATree: limits(0.2, 60, 'min'),
   preheatC: limits(20, 1200, '°C'),
+  shellLossShare: limits(0.05, 1),
   kilnHands: limits(0, 1),
   hoists: limits(0, 20),
   hoistFromKg: limits(1, 5000, 'kg'),

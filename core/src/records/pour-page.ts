@@ -7,6 +7,7 @@ import type { PastHeat } from './fire-records.ts';
 import type { PlannedLoad, PlanStand } from './plan.ts';
 import type { CrewPlace, HeatReading, PourCheck, Pouring, PouringOutcome, Signs, TreeReady } from './pour.ts';
 import type { Question } from './question.ts';
+import type { MetalNeed } from './stores.ts';
 import type { ChargeGiven } from './pour-writes.ts';
 import type { TreeLine } from './sprue-page.ts';
 
@@ -96,10 +97,12 @@ export interface PourTreeView extends TreeLine {
   readonly wet: boolean;
 }
 
-/** Between which seconds after the kiln a bare shell is in its window. */
+/** Between which seconds after the kiln a shell is in its window. */
 export interface KilnOut {
   readonly wallMm: number;
   readonly fromC: number;
+  /** What it loses of what a bare one does: 1 bare. */
+  readonly share: number;
   readonly fromS: number;
   readonly toS: number;
 }
@@ -246,6 +249,8 @@ export interface PourAnswer {
   /** Heats that are over, the newest first. */
   readonly past: readonly PastHeat[];
   readonly pourDays: readonly Day[];
+  /** The first heat of each alloy for which metal is missing. */
+  readonly shorts: readonly MetalNeed[];
   /** Heats that the plan makes of trees that stand in none yet, with the furnace's hour. */
   readonly proposed: readonly (PlannedLoad & { readonly melt: Figure; readonly lightAt: Instant })[];
 }

@@ -55,8 +55,9 @@ export interface ShopSettings {
   /** Hoists, and from what weight on a tree hangs on one. */
   readonly hoists: number;
   readonly hoistFromKg: number;
-  /** How hot shells leave the kiln for the pour, °C. */
+  /** How hot shells leave the kiln for the pour, °C, and what they lose on their way of what a bare one does: 1 bare, less wrapped or bedded in hot sand. */
   readonly preheatC: number;
+  readonly shellLossShare: number;
   /** Working days, today counted, whose work stays where it was told. */
   readonly frozenDays: number;
   /** Working days after which a decision can be expected. */
@@ -127,6 +128,7 @@ export const DEFAULT_SETTINGS: ShopSettings = {
   pourCard: USUAL_CARD,
   preheatMinutes: 150,
   preheatC: 870,
+  shellLossShare: 1,
   kilnHands: 0,
   hoists: 1,
   hoistFromKg: 60,
@@ -172,6 +174,7 @@ export type ShopNumbers = Pick<
   | 'meterKwh'
   | 'preheatMinutes'
   | 'preheatC'
+  | 'shellLossShare'
   | 'kilnHands'
   | 'hoists'
   | 'hoistFromKg'

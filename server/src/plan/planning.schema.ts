@@ -119,6 +119,7 @@ const numbers = part<NonNullable<SaveSettings['numbers']>>({
   meterKwh: number(LIMITS.meterKwh).required(),
   preheatMinutes: whole(LIMITS.fireMinutes).required(),
   preheatC: number(LIMITS.preheatC).required(),
+  shellLossShare: number(LIMITS.shellLossShare).required(),
   kilnHands: whole(LIMITS.kilnHands).required(),
   hoists: whole(LIMITS.hoists).required(),
   hoistFromKg: number(LIMITS.hoistFromKg).required(),

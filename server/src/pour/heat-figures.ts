@@ -59,7 +59,9 @@ export async function heatFigures(
     const window = (treeId: Id) => windowOf(treeId, heat.alloyId);
     const kilnOut = heat.pourings.flatMap(({ treeId }) => {
       const count = coats.get(treeId);
-      return count ? [[treeId, kilnOutOf(count, window(treeId), settings.preheatC)] as const] : [];
+      return count
+        ? [[treeId, kilnOutOf(count, window(treeId), settings.preheatC, settings.shellLossShare)] as const]
+        : [];
     });
     const shellOf = new Map(kilnOut.map(([treeId, { wallMm }]) => [treeId, wallMm]));
     return {

@@ -15,8 +15,8 @@ export async function coatsOf(store: Store, treeIds: readonly Id[]): Promise<Map
 }
 
 /** Between which seconds after the kiln a shell of so many coats is in its window. */
-export function kilnOutOf(coats: number, { mouldC: [low, high] }: PourWindow, fromC: number): KilnOut {
+export function kilnOutOf(coats: number, { mouldC: [low, high] }: PourWindow, fromC: number, share: number): KilnOut {
   const wallMm = coats * DEFAULT_COAT_MM;
-  const shell = { fromC, wallMm };
-  return { wallMm, fromC, fromS: secondsUntil(high, shell), toS: secondsUntil(low, shell) };
+  const shell = { fromC, wallMm, share };
+  return { wallMm, fromC, share, fromS: secondsUntil(high, shell), toS: secondsUntil(low, shell) };
 }

@@ -9,6 +9,7 @@ import { currentPlan } from '../plan/read-plan.ts';
 import type { TreeStored } from '../shop/stored.ts';
 import { stored } from '../shop/stored.ts';
 import type { Server } from '../http/request.ts';
+import { metalShorts } from '../stores/metal-page.service.ts';
 import { pastHeats } from './heat-record.service.ts';
 import { askedOfHeats } from './heat-questions.ts';
 import { earlyLooks } from './early-looks.ts';
@@ -17,7 +18,8 @@ import { openHeats } from './heat-read.service.ts';
 import { wetTrees } from './wet-trees.ts';
 
 /** The pour days: heats with their trees in order, what waits for a heat, windows, and when to light the furnace. */
-export async function pourPage({ store, now }: Server): Promise<PourAnswer> {
+export async function pourPage(server: Server): Promise<PourAnswer> {
+  const { store, now } = server;
   const change = await changeNumber(store);
   const settings = await settingsOf(store);
   const heats = await openHeats(store);
@@ -61,6 +63,7 @@ export async function pourPage({ store, now }: Server): Promise<PourAnswer> {
     coming: comingTrees(trees, ready, new Set([...placed, ...inPour.map(([id]) => id)])),
     looks: await earlyLooks(store),
     past: await pastHeats(store),
+    shorts: await metalShorts(server),
     pourDays: await pourDays(store, day, dayIn(addMinutes(now(), 28 * 1440), settings.timeZone)),
   };
 }

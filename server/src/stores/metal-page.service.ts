@@ -113,30 +113,39 @@ function coming(
   return [...ours, ...planned];
 }
 
-/** Metal that is there, came and went, and what the coming heats take of it. */
-export async function metalPage({ store, now }: Server): Promise<MetalAnswer> {
-  const [change, settings, records, heats, pots, crucibles, looks, plan] = await Promise.all([
-    changeNumber(store),
-    settingsOf(store),
-    metalRecords(store),
-    openHeats(store),
-    potsOf(store),
-    rowsOf<Crucible>(store, 'crucibles', {}),
-    rowsOf<CrucibleLook>(store, 'crucibleLooks', {}),
-    currentPlan(store),
-  ]);
+/** Stock, and what the coming heats take of it. */
+async function needsOf({ store, now }: Server, records: MetalRecords) {
+  const [settings, heats, plan] = await Promise.all([settingsOf(store), openHeats(store), currentPlan(store)]);
   const movements = metalMovements(records);
   const stock = metalStock(movements);
   const loads = (await plannedLoads(store, plan.stand.planId)).filter(({ startsAt }) => startsAt >= now());
   const back = (alloyId: string) => comesBackShare(alloyId, movements);
   const needs = metalNeeds(stock, coming(heats, loads, settings, back), settings.returnsShare);
+  return { movements, stock, needs, shorts: stock.length === 0 ? [] : firstShorts(needs) };
+}
+
+/** The first heat of each alloy for which metal is missing. */
+export const metalShorts = async (server: Server): Promise<MetalAnswer['shorts']> =>
+  (await needsOf(server, await metalRecords(server.store))).shorts;
+
+/** Metal that is there, came and went, and what the coming heats take of it. */
+export async function metalPage(server: Server): Promise<MetalAnswer> {
+  const { store } = server;
+  const records = await metalRecords(store);
+  const [change, pots, crucibles, looks, { movements, stock, needs, shorts }] = await Promise.all([
+    changeNumber(store),
+    potsOf(store),
+    rowsOf<Crucible>(store, 'crucibles', {}),
+    rowsOf<CrucibleLook>(store, 'crucibleLooks', {}),
+    needsOf(server, records),
+  ]);
   const left = lotsLeft(records.lots, movements);
   const potOf = new Map(pots.map((pot) => [pot.id, pot]));
   return {
     change,
     stock,
     needs,
-    shorts: stock.length === 0 ? [] : firstShorts(needs),
+    shorts,
     balance: await alloyBalances(store, records, movements),
     lots: [...records.lots].sort((a, b) => b.number - a.number).map((lot) => ({ ...lot, leftKg: left.get(lot.id)! })),
     crucibles: crucibles

@@ -73,7 +73,9 @@ export class HeatTrees {
 
   protected readonly outOf = computed(() => {
     const [first] = Object.values(this.heat().kilnOut);
-    return first ? `Out of the kiln at ${this.shop.amount(first.fromC, '°C', 0)}, bare` : 'Out of the kiln';
+    return first
+      ? `Out of the kiln at ${this.shop.amount(first.fromC, '°C', 0)}, ${first.share === 1 ? 'bare' : 'wrapped'}`
+      : 'Out of the kiln';
   });
   protected readonly rows = computed(() => {
     const { pourings, windows, kilnOut } = this.heat();

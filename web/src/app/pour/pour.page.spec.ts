@@ -45,8 +45,8 @@ const heat = (rest: Partial<PourAnswer['heats'][number]> = {}): PourAnswer['heat
   furnace: { ...cup, value: 1204, inWords: 'T-b: 1150 °C at the cup' },
   order: null,
   kilnOut: {
-    a: { wallMm: 7.2, fromC: 870, fromS: 29.6, toS: 204 },
-    b: { wallMm: 7.2, fromC: 380, fromS: 0, toS: 0 },
+    a: { wallMm: 7.2, fromC: 870, share: 1, fromS: 29.6, toS: 204 },
+    b: { wallMm: 7.2, fromC: 380, share: 1, fromS: 0, toS: 0 },
   },
   fillings: {},
   ...rest,
@@ -69,6 +69,7 @@ const tree = (id: string, pourKg: number | null, alloyId = 'C87300'): PourTreeVi
 const answer = (rest: Partial<PourAnswer> = {}): PourAnswer => ({
   change: 1,
   past: [],
+  shorts: [],
   now: '2027-03-01T10:00:00.000Z',
   plan: planStand(),
   heats: [heat()],

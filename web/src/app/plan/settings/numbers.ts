@@ -41,6 +41,13 @@ export const NUMBER_GROUPS: readonly {
       { key: 'pourShellHands', label: 'Hands of the shell room', unit: '', decimals: 0 },
       { key: 'crewBeforeMinutes', label: 'Called before the pour', unit: 'min', decimals: 0 },
       { key: 'preheatC', label: 'Shells leave the kiln at', unit: '°C', decimals: 0 },
+      {
+        key: 'shellLossShare',
+        label: 'Of a bare shell’s loss (wrapped, bedded: less)',
+        unit: '%',
+        share: true,
+        decimals: 0,
+      },
       { key: 'transferK', label: 'Lost when poured over', unit: 'K', decimals: 0 },
       { key: 'crucibleLossK', label: 'Crucible loses a minute at 1150 °C', unit: 'K', decimals: 1 },
       { key: 'minutesATree', label: 'From one tree to the next', unit: 'min', decimals: 1 },

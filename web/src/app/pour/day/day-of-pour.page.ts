@@ -70,10 +70,10 @@ export class DayOfPourPage {
   /** Trees that would be set in the free places nearest to the furnace. */
   protected readonly toSet = computed(() => Object.keys(this.answer()?.wouldSet ?? {}).length);
 
-  private crewOf({ crew, coverConfirmedById }: HeatView): string {
+  private crewOf({ crew, signs, coverConfirmedById }: HeatView): string {
     if (crew === null) return 'crew not named yet';
     const names = crew.map(({ role, personId }) => `${this.shop.personName(personId)} ${CREW_ROLE_NAMES[role]}`);
-    return `${names.join(', ')}${coverConfirmedById === null ? '; not confirmed' : ''}`;
+    return `${names.join(', ')}${signs ? `; signs ${signs}` : ''}${coverConfirmedById === null ? '; not confirmed' : ''}`;
   }
 
   /** Sets all trees that have no place yet, heat by heat. */

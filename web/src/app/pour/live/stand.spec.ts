@@ -12,7 +12,7 @@ describe('what stands beside the next tree', () => {
   });
 
   it('is a shell of 8 mm out of the kiln: 732 °C after 30 s, 641 after 60, ready from 721 down to 400', () => {
-    const shell = { fromC: 870, wallMm: 8 };
+    const shell = { fromC: 870, wallMm: 8, share: 1 };
     const out = { ...shell, fromS: secondsUntil(721, shell), toS: secondsUntil(400, shell) };
     const at = (seconds: number) => shellStand(out, seconds);
     expect([Math.round(at(30).celsius), at(30).is]).toEqual([732, 'too hot']);
@@ -22,7 +22,7 @@ describe('what stands beside the next tree', () => {
   });
 
   it('goes on from a reading of the mould: read at 732 °C after 50 s it is where it was thought to be after 30', () => {
-    const shell = { fromC: 870, wallMm: 8 };
+    const shell = { fromC: 870, wallMm: 8, share: 1 };
     const out = { ...shell, fromS: secondsUntil(721, shell), toS: secondsUntil(400, shell) };
     const read = { celsius: 732, atS: 50 };
     expect(Math.round(shellStand(out, 80, read).celsius)).toBe(Math.round(shellStand(out, 60).celsius));

@@ -41,7 +41,11 @@ export function shellStand(
   // A reading is where the law goes on from: the window's ends move with it.
   const shift = byRead ? read.atS - secondsFor(out, read.celsius) : 0;
   const own = Math.max(0, seconds - shift);
-  const celsius = shellAfter(Math.min(own, 3600), { fromC: Math.max(out.fromC, 21), wallMm: out.wallMm });
+  const celsius = shellAfter(Math.min(own, 3600), {
+    fromC: Math.max(out.fromC, 21),
+    wallMm: out.wallMm,
+    share: out.share,
+  });
   const [fromS, toS] = [out.fromS, out.toS];
   if (own < fromS) return { seconds, celsius, is: 'too hot', leftS: fromS - own };
   return own > toS
@@ -50,11 +54,11 @@ export function shellStand(
 }
 
 /** How long out of the kiln a shell would have been to be so hot, s; looked up on its own curve. */
-function secondsFor({ fromC, wallMm }: KilnOut, celsius: number): number {
+function secondsFor({ fromC, wallMm, share }: KilnOut, celsius: number): number {
   let [low, high] = [0, 3600];
   for (let i = 0; i < 24; i++) {
     const middle = (low + high) / 2;
-    if (shellAfter(middle, { fromC, wallMm }) > celsius) low = middle;
+    if (shellAfter(middle, { fromC, wallMm, share }) > celsius) low = middle;
     else high = middle;
   }
   return low;
