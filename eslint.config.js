@@ -3,7 +3,20 @@ import angular from 'angular-eslint';
 import tseslint from 'typescript-eslint';
 
 /** The rooms of the shop, in the order of the work. */
-const ROOMS = ['work', 'mould', 'wax', 'sprue', 'shell', 'burnout', 'pour', 'chasing', 'patina', 'out', 'people'];
+const ROOMS = [
+  'work',
+  'mould',
+  'wax',
+  'sprue',
+  'shell',
+  'burnout',
+  'pour',
+  'chasing',
+  'patina',
+  'out',
+  'people',
+  'instruments',
+];
 
 /** Core's floors from the ground up: what lies on one may import only from those below it, never sideways. */
 const FLOORS = [
@@ -161,7 +174,7 @@ export default tseslint.config(
   // A screen's room uses what is shared, the mechanics of the route and core; never another room's components.
   ...roomRules(
     'web/src/app',
-    ['work', 'plan', 'shell', 'burnout', 'pour', 'chasing', 'wax', 'sprue', 'weigh', 'stores', 'people'],
+    ['work', 'plan', 'shell', 'burnout', 'pour', 'chasing', 'wax', 'sprue', 'weigh', 'stores', 'instruments', 'people'],
     { always: [WEB_ALONE], closed: ['**'] },
     'a room of the screens uses shared, route and core, never another room’s components.',
   ),
@@ -186,6 +199,7 @@ export default tseslint.config(
                 'sprue',
                 'weigh',
                 'stores',
+                'instruments',
                 'people',
               ]),
               message: 'what all rooms use knows none of them: a room enters itself in step-parts.ts.',
@@ -206,7 +220,7 @@ export default tseslint.config(
   // A room's page may read what another room's read service answers; its writes use write, shop and core alone.
   ...roomRules(
     'server/src',
-    ['work', 'plan', 'shell', 'burnout', 'pour', 'chasing', 'stores', 'weigh'],
+    ['work', 'plan', 'shell', 'burnout', 'pour', 'chasing', 'stores', 'instruments', 'weigh'],
     {
       always: [SERVER_ALONE],
       closed: ['*.routes.ts', '!(*-read|*-page|floor|section-weights).service.ts', '*.schema.ts'],

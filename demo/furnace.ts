@@ -41,7 +41,7 @@ const LOOK_MIN = 52;
 /** Before the crucible leaves the furnace. */
 const SKIM_MIN = 10;
 const COLD_AFTER_MS = 4 * 3_600_000;
-const PYROMETER = 'dip pyrometer 1';
+const PYROMETER = 'Dip pyrometer';
 
 interface WaitingTree {
   readonly treeId: Id;
@@ -60,6 +60,7 @@ export class Furnace {
   /** What is there before the first heat: pots, additions. */
   begin(): void {
     this.metal.begin();
+    this.metal.instruments();
   }
 
   /** A pot that has had many heats is looked over. */

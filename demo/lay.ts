@@ -57,6 +57,10 @@ export async function lay(store: Store, memory: Memory): Promise<void> {
       'crucibleLooks',
       memory.looks.map((row) => toRow('crucibleLooks', row as unknown as Row)),
     );
+    await put(
+      'instruments',
+      memory.instruments.map((row) => toRow('instruments', row as unknown as Row)),
+    );
     for (const table of ORDER)
       await put(
         table,

@@ -9,6 +9,7 @@ import type {
   EventDraft,
   Id,
   Instant,
+  Instrument,
   Lot,
   Order,
   Person,
@@ -47,6 +48,7 @@ export class Memory {
   readonly lots: Lot[] = [];
   readonly crucibles: Crucible[] = [];
   readonly looks: CrucibleLook[] = [];
+  readonly instruments: Instrument[] = [];
   readonly events: PlayedEvent[] = [];
   /** What no longer stands in the way of anything: pieces that are out, with all that hung on them. */
   readonly archive: Shop[] = [];

@@ -1,5 +1,5 @@
 import type { ChargeGiven, Crucible, Id, Instant, Lot } from '@kalvet/core';
-import { alloyOf, dayIn, kg, say } from '@kalvet/core';
+import { INSTRUMENT_NAMES, alloyOf, dayIn, kg, say } from '@kalvet/core';
 import { ZONE } from './stage.ts';
 import type { Stage } from './stage.ts';
 
@@ -21,6 +21,27 @@ const PHOSPHOR = { mark: 'CUP-15', kg: 10, share: 0.003 };
 const POTS = [
   { name: 'S', family: 'silicon', holdsKg: 130, usableKg: 120, emptyKg: 24, lifeHeats: 90, heatsBefore: 31 },
   { name: 'T', family: 'tin', holdsKg: 60, usableKg: 55, emptyKg: 14, lifeHeats: 60, heatsBefore: 44 },
+] as const;
+
+const INSTRUMENTS = [
+  { code: 'pyro-1', name: 'Dip pyrometer', kind: 'immersion', where: 'furnace', plusMinusK: 3, emissivity: null },
+  {
+    code: 'infrared-1',
+    name: 'Infrared at the lip',
+    kind: 'infrared',
+    where: 'ladle',
+    plusMinusK: 15,
+    emissivity: 0.6,
+  },
+  {
+    code: 'controller-1',
+    name: 'Furnace wall',
+    kind: 'controller',
+    where: 'furnace',
+    plusMinusK: 10,
+    emissivity: null,
+  },
+  { code: 'meter-1', name: 'Gas meter', kind: 'meter', where: null, plusMinusK: 0, emissivity: null },
 ] as const;
 
 /** The metal of the play: deliveries as they are needed, and the pots. */
@@ -63,6 +84,21 @@ export class MetalShelf {
       state: 'quarantine',
       note: 'propeller pieces without a mark, from a breaker; to be analysed',
     });
+  }
+
+  /** What reports by itself: the stand-ins speak for these. */
+  instruments(): void {
+    const { shop, person } = this.stage;
+    for (const given of INSTRUMENTS) {
+      const id = shop.newId();
+      shop.instruments.push({ ...given, id, calibratedOn: this.dayOf(-40), state: 'in use', version: 1 });
+      shop.tell(
+        person.tomas,
+        { verb: 'save instrument', text: say`${given.name}, ${INSTRUMENT_NAMES[given.kind]}: in use`, room: 'pour' },
+        [['instrument', id]],
+        [{ table: 'instruments', id, op: 'insert' }],
+      );
+    }
   }
 
   /** Somebody looks the tin pot over, late in the play. */

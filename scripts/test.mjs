@@ -1,6 +1,6 @@
 // `npm test`: everything there is to check, each part with its seconds; the last line adds them up.
 // `npm test -- core server` runs only the named parts: lint, types, core (its specs on plain Node), screens (core and web
-// specs in the browser), cli, scripts, server, journeys. Without a name core's specs run in the browser alone.
+// specs in the browser), cli, instruments, scripts, server, journeys. Without a name core's specs run in the browser alone.
 import { mkdtempSync, readdirSync, rmSync, statSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
@@ -69,7 +69,7 @@ await run(async () => {
       await part('format', process.execPath, [bin('prettier/bin/prettier.cjs'), '--check', '--log-level', 'warn', '.']);
     }
     if (!wants('types')) return;
-    for (const project of ['core', 'core/tsconfig.spec.json', 'server', 'cli', 'bench', 'e2e'])
+    for (const project of ['core', 'core/tsconfig.spec.json', 'server', 'cli', 'instruments', 'bench', 'e2e'])
       await part(`types ${project}`, process.execPath, [bin('typescript/bin/tsc'), '-p', project]);
   };
   const screens = async () => {
@@ -110,6 +110,12 @@ await run(async () => {
       cwd: join(ROOT, 'scripts'),
       count: jasmineCount,
     });
+  const instruments = () =>
+    wants('instruments') &&
+    part('stand-in instruments', process.execPath, jasmine, {
+      cwd: join(ROOT, 'instruments'),
+      count: jasmineCount,
+    });
   const cli = () =>
     wants('cli') && part('command line', process.execPath, jasmine, { cwd: join(ROOT, 'cli'), count: jasmineCount });
   /** The journeys of a file, on the database of whoever runs them: one of them takes its database away from under a screen. */
@@ -147,7 +153,7 @@ await run(async () => {
   // Two cores: two things at a time, the journeys by themselves, since a busy machine makes a browser slow.
   if (wants('journeys')) await build();
   await core();
-  await Promise.all([server(), screens().then(cli).then(scripts).then(lint)]);
+  await Promise.all([server(), screens().then(cli).then(instruments).then(scripts).then(lint)]);
   await journeys();
 });
 process.stdout.write(`${tally.passed} passed, ${tally.failed + (process.exitCode ? 1 : 0)} failed\n`);

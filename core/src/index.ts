@@ -14,6 +14,7 @@ export * from './sprue/cups.ts';
 export * from './sprue/tree-metal.ts';
 export * from './shell/coats-for.ts';
 export * from './shell/weight.ts';
+export * from './instruments/understand.ts';
 export * from './pour/carried-each.ts';
 export * from './pour/charge.ts';
 export * from './pour/fill-heat.ts';

@@ -38,6 +38,10 @@ const PARTS = {
         weigher: 'server/src/weigh/model.worker.ts',
       }),
   },
+  instruments: {
+    inputs: ['core/src', 'instruments/src', 'scripts/lib/build.mjs', 'package-lock.json'],
+    make: (outdir) => bundle(outdir, { main: 'instruments/src/main.ts' }),
+  },
   'core-specs': {
     specs: true,
     inputs: ['core/src', 'scripts/lib/build.mjs', 'package-lock.json'],

@@ -23,6 +23,7 @@ import { feedRoutes, openFeedRoutes } from './plan/feed.routes.ts';
 import { planningRoutes } from './plan/planning.routes.ts';
 import { heatRoutes } from './pour/heat.routes.ts';
 import { metalRoutes } from './stores/metal.routes.ts';
+import { instrumentRoutes } from './instruments/instrument.routes.ts';
 import { coatRoutes } from './shell/coats.routes.ts';
 import { stepRoutes } from './route/step.routes.ts';
 import { findRoutes } from './work/find.routes.ts';
@@ -49,6 +50,8 @@ export interface AppOptions extends Server {
   /** Proxies whose word is taken for where a request comes from and whether its way was encrypted. */
   readonly proxies?: readonly string[];
   readonly rates?: Rates;
+  /** Where instruments speak to. */
+  readonly broker?: () => string | null;
 }
 
 const BODY_LIMIT = '256kb';
@@ -106,6 +109,7 @@ export function createApp(options: AppOptions): { app: Express; live: LiveStream
     loadRoutes(options),
     heatRoutes(options, pages),
     metalRoutes(options, pages),
+    instrumentRoutes(options),
     findRoutes(options),
     planningRoutes(options, pages),
     feedRoutes(options),

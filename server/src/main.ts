@@ -1,5 +1,5 @@
 // Serves Kalvet. Everything it needs is told by the environment: KALVET_DB_URL, PORT, HOST, KALVET_HOSTS, KALVET_PROXIES,
-// KALVET_DATA (the folder whose disk is watched), KALVET_DEMO, KALVET_OIDC_…, KALVET_PLAN_EFFORT.
+// KALVET_DATA (the folder whose disk is watched), KALVET_MQTT_PORT and KALVET_MQTT_HOST (where instruments speak to), KALVET_DEMO, KALVET_OIDC_…, KALVET_PLAN_EFFORT.
 import { createServer } from 'node:http';
 import { dirname, join } from 'node:path';
 import { fileURLToPath } from 'node:url';
@@ -7,6 +7,8 @@ import { Op } from 'sequelize';
 import { createApp } from './app.ts';
 import type { Rates } from './http/rates.ts';
 import { RATES } from './http/rates.ts';
+import type { Broker } from './instruments/broker.ts';
+import { openBroker } from './instruments/broker.ts';
 import { diskBeside } from './keep/disk.ts';
 import { openidFrom } from './people/openid.ts';
 import { isManaged } from './people/credentials.ts';
@@ -86,6 +88,8 @@ const planner = new URL('./planner.mjs', import.meta.url);
 const planning = new WorkThread<PlannerJob>(planner, url, false);
 const asking = new WorkThread<PlannerJob>(planner, url, true);
 const settingUp = new WorkThread<SetUpJob>(new URL('./set-up.mjs', import.meta.url), url, true);
+/** Where instruments speak to; none where its port is taken. */
+let broker: Broker | undefined;
 /** What whoever started this says about the database, while it is away. */
 let around = '';
 const { app, live } = createApp({
@@ -101,6 +105,7 @@ const { app, live } = createApp({
   hosts: listOf('KALVET_HOSTS'),
   proxies: listOf('KALVET_PROXIES'),
   rates: ratesOf(process.env['KALVET_RATES']),
+  broker: () => broker?.url ?? null,
 });
 const replanner = new Replanner(
   store,
@@ -130,7 +135,22 @@ const listen = () =>
       `kalvet: ready at http://${host === '0.0.0.0' ? 'localhost' : host}:${port}/  (Ctrl-C stops everything)`,
     );
     process.send?.('ready');
+    void listenToInstruments();
   });
+/** Readings come in beside everything else: a port that is taken keeps nobody from working. */
+async function listenToInstruments(): Promise<void> {
+  const at = {
+    host: process.env['KALVET_MQTT_HOST'] ?? '127.0.0.1',
+    port: Number(process.env['KALVET_MQTT_PORT'] ?? port + 10),
+  };
+  try {
+    broker = await openBroker(store, at);
+  } catch (error) {
+    console.error(
+      `kalvet: no instruments are heard: ${(error as Error).message}. Choose another port with KALVET_MQTT_PORT.`,
+    );
+  }
+}
 // While this was being started somebody else may have answered at its address: it is asked for.
 if (process.send) process.send('port');
 else listen();
@@ -145,6 +165,7 @@ async function end(): Promise<void> {
   if (ending) return;
   ending = true;
   live.close();
+  await broker?.close();
   const closed = new Promise((resolve) => server.close(resolve));
   setTimeout(() => server.closeAllConnections(), 2000).unref();
   await closed;

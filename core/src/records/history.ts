@@ -18,6 +18,7 @@ export const SUBJECTS = [
   'person',
   'lot',
   'crucible',
+  'instrument',
 ] as const;
 export type Subject = (typeof SUBJECTS)[number];
 
@@ -52,6 +53,7 @@ export const VERBS = [
   'count metal',
   'save crucible',
   'look at crucible',
+  'save instrument',
   'take back',
   'add person',
   'change person',

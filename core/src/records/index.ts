@@ -33,6 +33,7 @@ export * from './readings.ts';
 export * from './expectation.ts';
 export * from './feed.ts';
 export * from './fire-records.ts';
+export * from './instruments.ts';
 export * from './question.ts';
 export * from './refusal.ts';
 export * from './rights.ts';

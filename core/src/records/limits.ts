@@ -66,6 +66,7 @@ export const LIMITS = {
   celsius: limits(-40, 3500, '°C'),
   plusMinusK: limits(0, 200, 'K'),
   percent: limits(0, 100),
+  emissivity: limits(0.01, 1),
   workingDays: limits(0, 60),
   fireMinutes: limits(0, 600),
   setupMinutes: limits(0, 10_080),

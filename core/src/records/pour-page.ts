@@ -47,6 +47,7 @@ export interface HeatAnswer {
   readonly crucibleId: Id | null;
   readonly litAt: Instant | null;
   readonly energyKwh: number | null;
+  readonly meterFrom: number | null;
   readonly startedAt: Instant | null;
   readonly pigKg: number | null;
   readonly reason: string | null;

@@ -96,6 +96,8 @@ export interface Heat {
   /** When the furnace was lit for it, and what its meter counted, kWh. */
   readonly litAt: Instant | null;
   readonly energyKwh: number | null;
+  /** What the furnace's meter showed when it was lit, where one reports. */
+  readonly meterFrom: number | null;
   readonly reason: string | null;
   readonly version: number;
 }

@@ -76,6 +76,7 @@ export const PAGES_READ = [
   'coats',
   'pour',
   'metal',
+  'instruments',
   'orders',
   'works',
   'pieces',

@@ -95,14 +95,20 @@ const placeOf = (index: ShopIndex, heat: Heat, treeId: Id): Pouring | undefined 
   (index.inHeat.get(heat.id) ?? []).find((pouring) => pouring.treeId === treeId);
 
 /** The furnace is lit for a heat: from then its meter counts, and the lining warms. */
-export function lightHeat(_: ShopIndex, heat: Heat, given: LightHeat, doing: Doing): Act<{ id: Id }> {
+export function lightHeat(
+  _: ShopIndex,
+  heat: Heat,
+  given: LightHeat,
+  doing: Doing,
+  meterFrom: number | null = null,
+): Act<{ id: Id }> {
   const closed = over(heat);
   if (closed.length > 0) return refusedAct(closed);
   const wrong = Object.values(wrongTimes(doing.now, null, given.at));
   if (wrong.length > 0) return invalidAct({ at: wrong[0]! });
   return done(
     heat,
-    [update('heats', heat.id, { litAt: given.at })],
+    [update('heats', heat.id, { litAt: given.at, meterFrom })],
     'light furnace',
     say`furnace lit ${onClock(given.at)}`,
     given.at,

@@ -193,6 +193,7 @@ export function planHeat(
     crucibleId: pot?.id ?? null,
     litAt: null,
     energyKwh: null,
+    meterFrom: null,
     reason: null,
     version: 1,
   };

@@ -612,4 +612,25 @@ export const MIGRATIONS: readonly Migration[] = [
       ),
     ],
   },
+  {
+    name: '0022-instruments',
+    statements: [
+      table(
+        'instrument',
+        'code VARCHAR(40) NOT NULL UNIQUE',
+        'name VARCHAR(120) NOT NULL',
+        'kind VARCHAR(12) NOT NULL',
+        '`where` VARCHAR(12) NULL',
+        'plusMinusK DOUBLE NOT NULL',
+        'emissivity DOUBLE NULL',
+        'calibratedOn DATE NULL',
+        'state VARCHAR(12) NOT NULL',
+        version,
+      ),
+      // What each said last: whoever serves a screen reads it here, whichever server listens.
+      `CREATE TABLE IF NOT EXISTS instrument_now (instrumentId ${ID} NOT NULL PRIMARY KEY, value DOUBLE NOT NULL, at ${INSTANT} NOT NULL, settled BOOLEAN NOT NULL, doubt JSON NULL, FOREIGN KEY (instrumentId) REFERENCES instrument(id) ON DELETE CASCADE) ENGINE=InnoDB`,
+      // What the furnace's meter showed when it was lit.
+      'ALTER TABLE heat ADD COLUMN IF NOT EXISTS meterFrom DOUBLE NULL',
+    ],
+  },
 ];

@@ -19,4 +19,5 @@ export const IDLE_VERBS: readonly Verb[] = [
   'count metal',
   'save crucible',
   'look at crucible',
+  'save instrument',
 ];

@@ -18,6 +18,7 @@ import type {
 import * as core from '@kalvet/core';
 import { readyInWrite } from '../plan/ready-trees.ts';
 import { checkReadings } from '../route/readings.schema.ts';
+import { meterNow } from '../instruments/instrument-read.service.ts';
 import { lockCarriers } from '../shop/locked.ts';
 import { metalAtHand, potsOf } from '../stores/metal-read.service.ts';
 import { perform } from '../shop/perform.ts';
@@ -121,7 +122,8 @@ export async function readHeat(ctx: Context, id: Id, given: ReadHeat): Promise<{
 export async function lightHeat(ctx: Context, id: Id, given: LightHeat): Promise<{ id: Id }> {
   ctx.may('light furnace');
   const { heat, index } = await heatNow(ctx, id);
-  return (await perform(ctx, index, core.lightHeat(index, heat, given, await ctx.doing()))).answer;
+  const meter = await meterNow(ctx.store, ctx.now, ctx.tx);
+  return (await perform(ctx, index, core.lightHeat(index, heat, given, await ctx.doing(), meter))).answer;
 }
 
 /** A shell leaves the kiln. */

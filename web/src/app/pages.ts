@@ -158,6 +158,13 @@ export const PAGES: readonly Page[] = [
     load: () => import('./work/set-up/set-up.page').then((m) => m.SetUpPage),
   },
   {
+    path: 'instruments',
+    under: 'settings',
+    name: 'Instruments',
+    reads: 'instruments',
+    load: () => import('./instruments/instruments.page').then((m) => m.InstrumentsPage),
+  },
+  {
     path: 'people',
     under: 'settings',
     name: 'People',

@@ -1,7 +1,8 @@
-import { ChangeDetectionStrategy, Component, computed, inject, input, output, signal } from '@angular/core';
+import { ChangeDetectionStrategy, Component, computed, effect, inject, input, output, signal } from '@angular/core';
 import { FormsModule } from '@angular/forms';
-import type { FinishHeat, HeatAnswer } from '@kalvet/core';
+import type { FinishHeat, HeatAnswer, InstrumentsAnswer } from '@kalvet/core';
 import { ButtonModule } from 'primeng/button';
+import { Api } from '../shared/api.service';
 import { Field } from '../shared/field.component';
 import { QuantityInput } from '../shared/quantity-input.component';
 import { Refusal } from '../shared/refusal.component';
@@ -31,8 +32,15 @@ import { AmountPipe } from '../shared/words.pipe';
           optional
           hint="since the furnace was lit; it teaches how long the next melt takes"
           [error]="sending.fields()['energyKwh']">
-          <kv-quantity inputId="energy" unit="" [decimals]="0" [(value)]="counted" />
+          <kv-quantity inputId="energy" unit="" [decimals]="1" [(value)]="counted" />
         </kv-field>
+        @if (offered() !== null && counted() === null) {
+          <p>
+            <button type="button" class="kv-link" data-test="take-meter" (click)="counted.set(offered())">
+              {{ offered() }} by the meter: take it over
+            </button>
+          </p>
+        }
         @if (energyKwh() !== null && meterKwh() !== 1) {
           <p class="kv-soft">= {{ energyKwh()! | amount: 'kWh' : 0 }}</p>
         }
@@ -51,6 +59,22 @@ export class HeatEnd {
   protected readonly pigKg = signal<number | null>(null);
   /** What the furnace's meter counted, in its own unit. */
   protected readonly counted = signal<number | null>(null);
+  /** What the meter showed when the furnace was lit is known where it reports: then the difference is offered. */
+  private readonly api = inject(Api);
+  protected readonly offered = signal<number | null>(null);
+
+  constructor() {
+    effect(() => {
+      const { meterFrom } = this.heat();
+      if (meterFrom === null) return;
+      this.api.get<InstrumentsAnswer>('/instruments').subscribe(({ instruments }) => {
+        const meter = instruments.find(({ kind, state }) => kind === 'meter' && state === 'in use');
+        if (meter?.last && meter.last.value >= meterFrom)
+          this.offered.set(Math.round((meter.last.value - meterFrom) * 10) / 10);
+      });
+    });
+  }
+
   protected readonly meterKwh = computed(() => this.shop.settings().meterKwh);
   protected readonly meter = computed(() =>
     this.meterKwh() === 1 ? 'Meter counted, kWh' : 'Meter counted, m³ of gas',

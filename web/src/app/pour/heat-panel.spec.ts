@@ -45,6 +45,10 @@ describe('a heat on its day', () => {
     expect(text()).toContain('Nobody is named as second');
     page(fixture).querySelector<HTMLInputElement>('#heat-cover')!.click();
     await fixture.whenStable();
+    // Nothing that is forgotten is passed over.
+    expect(confirm.disabled).toBeTrue();
+    for (const check of POUR_CHECKS) page(fixture).querySelector<HTMLInputElement>(`#check-${check}`)!.click();
+    await fixture.whenStable();
     await press(fixture, '[data-test=confirm-crew]');
     expect(http.expectOne('/api/heats/h-1/crew').request.body).toEqual({
       version: 5,

@@ -5,6 +5,7 @@ import { Session } from './session.service';
 
 const TABS: readonly { readonly path: string; readonly name: string; readonly reads: PageRead }[] = [
   { path: 'settings', name: 'Hours and numbers', reads: 'planning' },
+  { path: 'instruments', name: 'Instruments', reads: 'instruments' },
   { path: 'people', name: 'People', reads: 'people' },
   { path: 'backups', name: 'Backups', reads: 'backups' },
   { path: 'audit', name: 'Audit', reads: 'audit' },

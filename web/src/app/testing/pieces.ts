@@ -192,6 +192,7 @@ export const heatAnswer = (rest: Partial<HeatAnswer> = {}): HeatAnswer => ({
   crucibleId: null,
   litAt: null,
   energyKwh: null,
+  meterFrom: null,
   startedAt: null,
   pigKg: null,
   reason: null,

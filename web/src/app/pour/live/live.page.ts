@@ -9,10 +9,11 @@ import {
   signal,
   untracked,
 } from '@angular/core';
+import { toSignal } from '@angular/core/rxjs-interop';
 import { RouterLink } from '@angular/router';
-import type { HeatReading, LiveHeat, Means, PourTree, TemperaturePlace } from '@kalvet/core';
+import type { HeatReading, InstrumentsAnswer, LiveHeat, Means, PourTree, TemperaturePlace } from '@kalvet/core';
 import { alloyOf, minutesBetween, toMs } from '@kalvet/core';
-import { firstValueFrom } from 'rxjs';
+import { catchError, filter, firstValueFrom, of, switchMap, timer } from 'rxjs';
 import { ButtonModule } from 'primeng/button';
 import { Api } from '../../shared/api.service';
 import { newId } from '../../shared/ids';
@@ -31,6 +32,9 @@ import { Stopwatch } from './stopwatch';
 /** A slip is taken back with one press for so long, seconds. */
 const UNDO_S = 60;
 const TICK_MS = 200;
+const LISTEN_MS = 1000;
+/** What an instrument said longer ago says nothing of now, s. */
+const FRESH_S = 8;
 const SOUND_EVERY_S = 2;
 const PLACES = [
   { code: 'furnace', label: 'furnace' },
@@ -161,6 +165,48 @@ export class LivePage {
       .filter(({ path }) => path.endsWith('/readings'))
       .map(({ body }) => body as unknown as HeatReading),
   ]);
+  /** What instruments say now, read every second while this is looked at; none where none is entered. */
+  private readonly heard = toSignal(
+    timer(0, LISTEN_MS).pipe(
+      filter(() => !document.hidden && !this.box.away()),
+      switchMap(() => this.api.get<InstrumentsAnswer>('/instruments').pipe(catchError(() => of(undefined)))),
+    ),
+  );
+  protected readonly instruments = computed(() => {
+    const heard = this.heard();
+    if (!heard) return [];
+    return heard.instruments
+      .filter(({ kind, state, where }) => kind !== 'meter' && state === 'in use' && where !== null)
+      .map((each) => {
+        const agoS = each.last ? (toMs(heard.now) - toMs(each.last.at)) / 1000 : Infinity;
+        return { ...each, isFresh: agoS < FRESH_S, doubt: each.last?.doubt ? this.shop.words(each.last.doubt) : '' };
+      });
+  });
+
+  /** Takes what an instrument shows into the heat: with its name, and how sure it is. */
+  protected take({ name, kind, where, plusMinusK, last }: ReturnType<typeof this.instruments>[number]): void {
+    const next = this.next();
+    if (!last || where === null || kind === 'meter') return;
+    const isOfTree = where === 'cup' || where === 'mould';
+    const treeId = isOfTree ? (next?.treeId ?? null) : null;
+    const celsius = Math.round(last.value);
+    this.box.put({
+      path: `/heats/${this.id()}/readings`,
+      body: {
+        id: newId(),
+        treeId,
+        at: last.at,
+        celsius,
+        where,
+        means: kind === 'infrared' ? 'infrared' : 'immersion',
+        instrument: name,
+        plusMinusK,
+      },
+      said: `${name}: ${celsius} °C`,
+      treeId,
+    });
+  }
+
   /** The last temperature of the metal, beside the next tree's target. */
   protected readonly metal = computed(() => {
     const window = this.window();
