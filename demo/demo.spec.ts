@@ -1,6 +1,6 @@
 // The demo is data that people judge Kalvet by: it must hold the trouble it promises, and its records must hang together.
-import type { Person, Step } from '@kalvet/core';
-import { DEFAULT_SETTINGS, STEP_STATES, inWords } from '@kalvet/core';
+import type { HeatBook, HeatRecord, MetalAnswer, Person, Step } from '@kalvet/core';
+import { DEFAULT_SETTINGS, STEP_STATES, alloyOf, balanceOf, cupStands, inWords, wallTimeOf } from '@kalvet/core';
 import { lay } from './lay.ts';
 import { play } from './play.ts';
 import { playInMemory, playThroughServices, theScript } from './testing.ts';
@@ -51,7 +51,61 @@ describe('the demo foundry', () => {
     const { stored, anew } = await compareProjections(shop.store);
     for (const [id, data] of anew) expect(stored.get(id)).withContext(id).toBe(data);
   }, 60_000);
+
+  it('pours heats that can happen: every one opens, its metal adds up, its cups are hot enough, and lots fit their alloys', async () => {
+    const shop = await TestShop.open();
+    await emptyStore(shop.store);
+    shop.now = '2027-05-12T15:50:00.000Z';
+    await lay(shop.store, play(DEFAULT_SETTINGS, shop.now).shop);
+    const [ines] = await rowsOf<Person>(shop.store, 'people', { name: 'Ines Marlow' });
+    shop.person = await shop.signIn(ines!.id);
+    const { heats, taught } = await shop.get<HeatBook>('/api/heats/book');
+    const { lots, balance } = await shop.get<MetalAnswer>('/api/metal');
+    expect(heats.length).toBeGreaterThanOrEqual(10);
+    // To 0.1 kg from the first delivery to now.
+    for (const { alloyId, openKg } of balance) expect(Math.abs(openKg)).withContext(alloyId).toBeLessThan(0.1);
+    const alloyOfLot = new Map(lots.map(({ mark, alloyId }) => [mark, alloyId]));
+    for (const { id, number, chargeKg, pouredKg, pigKg } of heats) {
+      const heat = await shop.get<HeatRecord>(`/api/heats/${id}/record`);
+      const context = `H-${number}`;
+      expect(balanceOf(chargeKg, pouredKg + pigKg!, chargeKg * heat.meltLoss).isOff)
+        .withContext(context)
+        .toBeFalse();
+      const ingot = heat.chargeLines.filter(({ what }) => what === 'ingot');
+      expect(ingot.every(({ lot }) => alloyOfLot.get(lot) === heat.alloyId))
+        .withContext(context)
+        .toBeTrue();
+      for (const tree of heat.pourings) {
+        const { label, cup, metalC, pouredKg: into, castsKg, returnsKg, outcome, plannedKg } = tree;
+        expect(cupStands(metalC!, cup, alloyOf(heat.alloyId)))
+          .withContext(`${context} ${label}`)
+          .not.toBe('cold');
+        if (castsKg !== null)
+          expect(balanceOf(into!, castsKg + returnsKg!).isOff)
+            .withContext(label)
+            .toBeFalse();
+        // A casting that came short weighs less.
+        if (outcome === 'short') expect(into!).toBeLessThan(plannedKg * 0.9);
+      }
+      // Nobody lights a furnace before the house is open.
+      expect(dayMinute(heat.litAt!))
+        .withContext(context)
+        .toBeGreaterThanOrEqual(7 * 60 + 30);
+    }
+    // What they teach lies near what the shop counts with, and is none of it exactly.
+    expect(taught.map(({ key }) => key)).toEqual(['crucibleLossK', 'transferK', 'furnaceEfficiency', 'liningMinutes']);
+    for (const { key, now, learned } of taught)
+      expect(Math.abs(learned / now - 1))
+        .withContext(key)
+        .toBeLessThan(0.25);
+  }, 60_000);
 });
+
+/** Minutes since midnight in the demo's own zone. */
+const dayMinute = (at: string): number => {
+  const { hour, minute } = wallTimeOf(at, 'Europe/London');
+  return hour * 60 + minute;
+};
 
 /** Every table whose records a play leaves, in the order of their ids, each id by its place instead of its letters. */
 async function recordsOf(store: Store): Promise<string> {

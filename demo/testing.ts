@@ -75,7 +75,7 @@ export function theScript(): Move[] {
   const dip: Move = { do: 'tray', kind: 'coat', readings: { slurry: 'backup', stucco: 'coarse', roomC: 21.5 } };
   const weigh = record('knock-out', (shop: Shop, step: Step) => ({
     castKg: Object.fromEntries(castsOn(shop, step.carrierId).map((id) => [id, 6.9])),
-    returnsKg: 4.1,
+    returnsKg: 5.4,
   }));
   return [
     { do: 'due' },

@@ -58,7 +58,8 @@ try {
           : 'melting';
     if (words !== told) console.log(`instruments: ${words}, ${melt.celsius.toFixed(0)} °C`);
     told = words;
-    const isDipped = melt.celsius > furnace.alloy.liquidusC && playedS % DIP_EVERY_S < DIP_S;
+    // Played very fast the probe stays in: a dip would be over between two readings.
+    const isDipped = melt.celsius > furnace.alloy.liquidusC && (fast > DIP_S / 3 || playedS % DIP_EVERY_S < DIP_S);
     const reads = dipped.look(isDipped ? melt.celsius : 60, fast);
     if (reads && isDipped) say('pyro-1', reads);
     const seen = infrared.look(melt.celsius - 6, fast);

@@ -1,10 +1,11 @@
 import { alloyOf } from '../materials/alloys.ts';
+import { balanceOf, offInWords } from '../materials/balance.ts';
 import { heaviest } from '../materials/heaviest.ts';
 import { scaleWeight } from '../materials/scale-weight.ts';
 import type { Id } from '../records/common.ts';
 import { num } from '../records/readings.ts';
 import type { Refusal } from '../records/refusal.ts';
-import { never } from '../records/refusal.ts';
+import { askOnce, never } from '../records/refusal.ts';
 import { insert, update } from '../records/shop.ts';
 import type { Step } from '../records/step.ts';
 import type { ShopIndex } from '../route/shop-index.ts';
@@ -47,6 +48,27 @@ function judgeCasts(index: ShopIndex, { carrierId }: Step, castKg: Readonly<Reco
   return [...tooMuch, ...solid];
 }
 
+/** Casts and returns together are what was poured: where they are not, somebody weighs again. */
+function asksToWeigh(
+  index: ShopIndex,
+  { carrierId }: Step,
+  castKg: Readonly<Record<Id, number>>,
+  returnsKg: unknown,
+): Refusal[] {
+  const pouredKg = (index.pouringsOf.get(carrierId) ?? []).findLast((pouring) => pouring.pouredKg !== null)?.pouredKg;
+  if (pouredKg === null || pouredKg === undefined || typeof returnsKg !== 'number') return [];
+  const castsKg = Object.values(castKg).reduce((sum, each) => sum + each, 0);
+  const balance = balanceOf(pouredKg, castsKg + returnsKg);
+  if (!balance.isOff) return [];
+  return [
+    askOnce({
+      field: 'readings.returnsKg',
+      value: kg(returnsKg),
+      says: say`${offInWords(balance)}: ${kg(pouredKg)} poured, casts ${kg(castsKg)} and returns ${kg(returnsKg)}. Weigh again`,
+    }),
+  ];
+}
+
 /** The shell is off, the casts are cut from the tree and weighed; from here each goes its own way. */
 export const knockOut = stepKind({
   code: 'knock-out',
@@ -81,7 +103,11 @@ export const knockOut = stepKind({
     );
     return weighed.length > 0 ? { castKg: Object.fromEntries(weighed) } : {};
   },
-  judge: (index, step, { readings }) => judgeCasts(index, step, (readings['castKg'] ?? {}) as Record<Id, number>),
+  judge: (index, step, { readings }) => {
+    const castKg = (readings['castKg'] ?? {}) as Record<Id, number>;
+    const impossible = judgeCasts(index, step, castKg);
+    return impossible.length > 0 ? impossible : asksToWeigh(index, step, castKg, readings['returnsKg']);
+  },
   close: ({ index, step, closing, newId }) => {
     const weighed = (closing.readings['castKg'] ?? {}) as Record<Id, number>;
     return [

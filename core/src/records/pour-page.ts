@@ -196,6 +196,8 @@ export interface PourDayAnswer {
   /** Days with heats, and the coming pour days. */
   readonly days: readonly Day[];
   readonly heats: readonly HeatView[];
+  /** Heats that the plan makes on this day of trees that stand in none yet. */
+  readonly planned: readonly PlannedLoad[];
   readonly stretches: readonly PourStretch[];
   /** Shells that find no place in the kiln at their time. */
   readonly noKiln: readonly Id[];

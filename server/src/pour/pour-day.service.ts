@@ -16,6 +16,8 @@ import type { Server } from '../http/request.ts';
 import { changeNumber } from '../live/changes.ts';
 import { settingsOf } from '../people/settings.ts';
 import { pourDays } from '../plan/open-days.ts';
+import { plannedLoads } from '../plan/plan-page.service.ts';
+import { currentPlan } from '../plan/read-plan.ts';
 import { heatFigures } from './heat-figures.ts';
 import { openHeats } from './heat-read.service.ts';
 import { pitTaken } from './pit-read.service.ts';
@@ -38,6 +40,7 @@ export async function pourDayPage({ store, now }: Server, asked: Day | undefined
   const open = ids.length === 0 ? [] : await openHeats(store, ids);
   const figures = await heatFigures(store, { heats: open });
   const heats = open.map(figures.view).sort((a, b) => a.plannedFor!.localeCompare(b.plannedFor!));
+  const inHeats = new Set((await openHeats(store)).flatMap(({ pourings }) => pourings.map(({ treeId }) => treeId)));
   const stretches = pourDay(
     heats.map((heat) => ({
       heatId: heat.id,
@@ -68,6 +71,10 @@ export async function pourDayPage({ store, now }: Server, asked: Day | undefined
       ]),
     ].sort(),
     heats,
+    planned: (await plannedLoads(store, (await currentPlan(store)).stand.planId)).filter(
+      ({ kind, startsAt, treeIds }) =>
+        kind === 'heat' && dayIn(startsAt, timeZone) === day && !treeIds.some((id) => inHeats.has(id)),
+    ),
     stretches,
     noKiln: [...withoutKilnPlace(stretches, settings.kilnPlaces)],
     ...(await pitOf(store, heats, settings)),

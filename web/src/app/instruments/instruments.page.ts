@@ -26,7 +26,18 @@ const FRESH_S = 15;
 /** Instruments whose readings come in by themselves: what each says now, and what it is. */
 @Component({
   selector: 'kv-instruments',
-  imports: [ButtonModule, Field, KeepingTabs, FormsModule, InputTextModule, May, QuantityInput, Refusal, SelectModule, When],
+  imports: [
+    ButtonModule,
+    Field,
+    KeepingTabs,
+    FormsModule,
+    InputTextModule,
+    May,
+    QuantityInput,
+    Refusal,
+    SelectModule,
+    When,
+  ],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './instruments.page.html',
   styleUrl: './instruments.page.css',

@@ -149,7 +149,11 @@ export class PourPage {
     }
     if (dragged.plannedKg <= 0)
       return this.said.set('Its pour weight is not known: open it and enter the kilograms in its heat.');
-    const trees = withTreeAt(target.pourings.map(treeOf), dragged, place);
+    const whole = withTreeAt(target.pourings.map(treeOf), dragged, place);
+    // Where there is no room, it takes the place of those that cannot be ready.
+    const late = this.lateIn(target);
+    const isSwap = source?.id !== target.id && overCrucible(target, whole) !== undefined && late.size > 0;
+    const trees = isSwap ? whole.filter(({ treeId }) => !late.has(treeId)) : whole;
     const over = overCrucible(target, trees);
     if (over && source?.id !== target.id) return this.said.set(over);
     const arrange = () => this.arrange(target, trees, 'Heat arranged');
@@ -161,6 +165,17 @@ export class PourPage {
         '',
       );
     else arrange();
+  }
+
+  /** Trees of a heat that cannot be poured at its hour. */
+  private lateIn({ plannedFor, pourings }: HeatView): ReadonlySet<string> {
+    const { ready = {} } = this.answer() ?? {};
+    if (plannedFor === null) return new Set();
+    return new Set(
+      pourings
+        .filter(({ treeId }) => ready[treeId] !== undefined && (ready[treeId].from ?? '9') > plannedFor)
+        .map(({ treeId }) => treeId),
+    );
   }
 
   private arrange(heat: HeatView, trees: readonly PouredTree[], said: string): void {

@@ -104,6 +104,8 @@ export class DayOfPourPage {
     this.sending.send(`/heats/${heatId}/pit`, { places }, then, { said: 'Set in the pit' });
   }
 
+  protected readonly alloyName = (id: string | null) => (id === null ? '' : alloyOf(id).name);
+
   protected print(): void {
     window.print();
   }

@@ -89,6 +89,7 @@ export class LivePage {
   protected readonly heat = computed(() => this.answer()?.heat);
   protected readonly alloy = computed(() => alloyOf(this.heat()?.alloyId ?? 'C87300').name);
 
+  protected readonly leaded = computed(() => alloyOf(this.heat()?.alloyId ?? 'C87300').leaded);
   protected readonly places = PLACES;
   protected readonly means = MEANS;
   protected readonly vents = VENTS;
