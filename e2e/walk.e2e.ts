@@ -42,7 +42,7 @@ describe('every screen', () => {
     const { works } = await kalvet.floor();
     const pieces = works.flatMap((work) => work.pieces);
     const work = works.find(({ sectionCount }) => sectionCount > 2)!;
-    const { past } = await kalvet.get<{ past: { id: string }[] }>('/pour');
+    const { past, heats: open } = await kalvet.get<{ past: { id: string }[]; heats: { id: string }[] }>('/pour');
     const piece = work.pieces[0]!.id;
     await kalvet.planned();
     const { choices } = await kalvet.get<DraftsAnswer>('/drafts');
@@ -65,6 +65,12 @@ describe('every screen', () => {
       { path: '/pour', shows: '.heat' },
       { path: '/pour', shows: '.heat', press: ['[data-test=open-heat]'] },
       { path: `/heats/${past[0]!.id}`, shows: 'table' },
+      { path: `/heats/${open[0]!.id}/live`, shows: '.strip' },
+      { path: '/heats', shows: 'kv-year-chart circle' },
+      { path: '/pour/day', shows: 'kv-pit circle' },
+      { path: '/metal', shows: '.alloy', press: ['[data-test=add-lot]'] },
+      { path: '/metal', shows: '.alloy', press: ['[data-test=add-crucible]'] },
+      { path: '/instruments', shows: 'table', press: ['[data-test=add-instrument]'] },
       { path: '/plan', shows: 'svg' },
       { path: '/plan?by=rooms', shows: 'kv-room-weeks svg' },
       { path: '/plan?by=hands', shows: '[data-name]' },
@@ -135,7 +141,9 @@ describe('every screen', () => {
       await kalvet.choose(tablet, 'OV');
       const wrong: string[] = [];
       const forHands = /^\/(day|coats|pieces|heats|pour)/;
-      for (const view of views.filter(({ path }) => !/settings|people|backups|audit|orders|set-up|plan/.test(path))) {
+      for (const view of views.filter(
+        ({ path }) => !/settings|people|backups|audit|orders|set-up|plan|metal|instruments/.test(path),
+      )) {
         await show(tablet, view).catch(() => undefined);
         const { wide, small } = await tablet.driver.executeScript<{ wide: string[]; small: string[] }>(`
           const wide = [document.documentElement, document.querySelector('main')]
