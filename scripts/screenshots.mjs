@@ -30,23 +30,11 @@ const DATES_MS = 60_000;
 /** What is pictured: the address, made from the demo's pieces, and what is clicked before. */
 const VIEWS = [
   { name: 'floor', path: () => '/floor' },
-  { name: 'floor-card', path: (piece) => `/floor?piece=${piece('HND', 2)}` },
   { name: 'piece', path: (piece) => `/pieces/${piece('HER', 4)}` },
-  {
-    name: 'record-a-dip',
-    path: (piece) => `/floor?piece=${piece('TRN', 3)}`,
-    click: ['[data-test=record-next]'],
-  },
-  {
-    name: 'plan-a-heat',
-    path: () => '/pour',
-    click: ['[data-test=open-heat]'],
-  },
-  {
-    name: 'inspection',
-    path: (piece) => `/pieces/${piece('NET', 2)}`,
-    click: ['[data-test=record-next][aria-label^="Record Inspect"]', '[data-test=add-defect]'],
-  },
+  { name: 'pour-day', path: () => '/pour/day', ready: 'kv-pit circle' },
+  { name: 'heat-live', path: (_, __, heats) => `/heats/${heats.next}/live`, size: [800, 1280], ready: '.target' },
+  { name: 'heat', path: (_, __, heats) => `/heats/${heats.troubled}`, ready: 'kv-heat-curve svg' },
+  { name: 'metal', path: () => '/metal', ready: '.alloy' },
   { name: 'set-up', path: () => '/set-up' },
   ...['day', 'plan', 'coats', 'pour', 'orders', 'settings', 'people'].map((name) => ({
     name,
@@ -86,6 +74,36 @@ async function anEnquiry(url, Cookie) {
   if (!answer.ok) throw new Error(`the draft that is pictured: ${await answer.text()}`);
 }
 
+/** The heat in which a tree came short, and the next one with its crew confirmed and a first reading: as on its day. */
+async function heatsToShow(url, Cookie, read) {
+  const { heats: past } = await read('/heats/book');
+  const { heats } = await read('/pour');
+  const [next] = heats;
+  const headers = { Cookie, 'Content-Type': 'application/json' };
+  const { token, person } = await (await fetch(`${url}/api/session`, { headers })).json();
+  const post = async (path, body) => {
+    const answer = await fetch(`${url}/api/heats/${next.id}/${path}`, {
+      method: 'POST',
+      headers: { ...headers, 'X-Kalvet-Token': token, 'Idempotency-Key': randomUUID() },
+      body: JSON.stringify(body),
+    });
+    if (!answer.ok) throw new Error(`the heat that is pictured: ${await answer.text()}`);
+  };
+  const shop = await read('/shop');
+  const tomas = shop.people.find(({ shortName }) => shortName === 'TQ');
+  const crew = [
+    { role: 'lead', personId: tomas.id, deputyId: null },
+    { role: 'second', personId: person.id, deputyId: null },
+  ];
+  const checks = ['crucible', 'tongs', 'warm', 'pit', 'way', 'skimmer'];
+  await post('crew', { version: next.version, crew, signs: 'by hand', checks, coverConfirmed: true });
+  const at = new Date().toISOString();
+  const reading = { treeId: null, celsius: 1186, where: 'furnace', means: 'immersion', instrument: 'Dip pyrometer' };
+  await post('readings', { ...reading, id: randomUUID(), at });
+  await post('out', { treeId: next.pourings[0].treeId, at });
+  return { next: next.id, troubled: (past.find(({ troubled }) => troubled > 0) ?? past[0]).id };
+}
+
 async function pictures(url) {
   const { Builder, By, until } = await import('selenium-webdriver');
   const { default: chrome } = await import('selenium-webdriver/chrome.js');
@@ -120,9 +138,16 @@ async function pictures(url) {
     await driver.get(`${url}/favicon.svg`);
     const session = { name: 'kalvet_session', value: Cookie.split('=')[1], path: '/' };
     await anEnquiry(url, Cookie);
-    for (const { name, path, click, ready } of VIEWS) {
+    const heats = await heatsToShow(url, Cookie, read);
+    for (const { name, path, click, ready, size = [1280, 800] } of VIEWS) {
+      await driver.sendDevToolsCommand('Emulation.setDeviceMetricsOverride', {
+        width: size[0],
+        height: size[1],
+        deviceScaleFactor: 1,
+        mobile: false,
+      });
       await driver.manage().addCookie(session);
-      await driver.get(url + path(piece, (code) => works.find((each) => each.code === code)?.id));
+      await driver.get(url + path(piece, (code) => works.find((each) => each.code === code)?.id, heats));
       await driver.wait(until.elementLocated(By.css('h1, h2')), 15_000);
       if (ready) await driver.wait(until.elementLocated(By.css(ready)), DATES_MS);
       await driver.sleep(1500);

@@ -1,6 +1,6 @@
 import type { InstrumentKind, InstrumentReading } from '../records/instruments.ts';
 import type { Instant } from '../units/instant.ts';
-import { minutesBetween, toMs } from '../units/instant.ts';
+import { fromMs, isMoment, minutesBetween, toMs } from '../units/instant.ts';
 import { celsius, quantity } from '../units/quantity.ts';
 import type { Text } from '../units/words.ts';
 import { say } from '../units/words.ts';
@@ -51,7 +51,7 @@ export function understand(
 ): Omit<InstrumentReading, 'instrumentId'> | NotUnderstood {
   const { value, unit } = message;
   if (!Number.isFinite(value)) return { wrong: 'the value is no number' };
-  const own = message.at !== undefined && !Number.isNaN(Date.parse(message.at)) ? message.at : undefined;
+  const own = message.at !== undefined && isMoment(message.at) ? fromMs(toMs(message.at)) : undefined;
   const offS = own === undefined ? 0 : Math.abs(minutesBetween(own, now)) * 60;
   const at = own === undefined || offS > CLOCK_S ? now : own;
   const clock: Text | null = offS > CLOCK_S ? say`its clock is off by ${quantity(offS, 's', 0)}` : null;

@@ -17,6 +17,9 @@ export function toMs(instant: Instant): number {
   return ms;
 }
 
+/** Whether a text says a moment at all. */
+export const isMoment = (text: string): boolean => !Number.isNaN(Date.parse(text));
+
 /** The instant of a number of milliseconds since 1970. */
 export const fromMs = (ms: number): Instant => new Date(ms).toISOString();
 

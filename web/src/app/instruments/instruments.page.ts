@@ -40,7 +40,7 @@ const FRESH_S = 15;
   ],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './instruments.page.html',
-  styleUrl: './instruments.page.css',
+  styleUrls: ['../shared/list.page.css', './instruments.page.css'],
 })
 export class InstrumentsPage {
   protected readonly shop = inject(ShopService);

@@ -31,7 +31,7 @@ const KINDS: Readonly<Record<Movement['kind'], string>> = {
   imports: [AmountPipe, CountForm, CrucibleForm, LookForm, LotForm, May, RouterLink, WordsPipe],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './metal.page.html',
-  styleUrl: './metal.page.css',
+  styleUrls: ['../shared/list.page.css', './metal.page.css'],
 })
 export class MetalPage {
   protected readonly shop = inject(ShopService);

@@ -37,7 +37,7 @@ const TAUGHT: Readonly<
   imports: [AmountPipe, May, Refusal, RouterLink, YearChart],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './book.page.html',
-  styleUrl: './book.page.css',
+  styleUrls: ['../../shared/list.page.css', './book.page.css'],
 })
 export class BookPage {
   protected readonly shop = inject(ShopService);
