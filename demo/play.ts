@@ -11,9 +11,9 @@ const DAYS = 77;
 const THURSDAY = 4;
 /** The pour day's heats: two of silicon bronze, the last one of tin bronze; the first waits for its furnace to warm. */
 const HEATS = [
-  ['10:20', 'C87300'],
-  ['12:30', 'C87300'],
-  ['15:10', 'C90500'],
+  ['10:45', 'C87300'],
+  ['12:55', 'C87300'],
+  ['15:20', 'C90500'],
 ] as const;
 /** So long ago the tin pot was looked over. */
 const POT_LOOK = 9;

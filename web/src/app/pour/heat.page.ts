@@ -29,6 +29,9 @@ const TAKEN: Readonly<Record<string, string>> = { cup: 'at the cup', ladle: 'in 
     td {
       vertical-align: top;
     }
+    tbody td:not(:last-child) {
+      white-space: nowrap;
+    }
   `,
 })
 export class HeatPage {
