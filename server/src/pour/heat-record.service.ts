@@ -105,7 +105,7 @@ async function lostOf(store: Store, treeIds: readonly Id[]): Promise<Map<Id, { l
   const members = await rowsOf<TreeCast>(store, 'treeCasts', { treeId: treeIds });
   const casts = await rowsOf<Cast>(store, 'casts', { id: members.map(({ castId }) => castId), state: 'lost' });
   if (casts.length === 0) return new Map();
-  const index = await labelled(store, { trees: treeIds });
+  const index = await labelled(store, { casts: casts.map(({ id }) => id) });
   const found = new Map<Id, { label: string; why: string }[]>();
   for (const { treeId, castId } of members) {
     const cast = casts.find(({ id }) => id === castId);

@@ -1,4 +1,4 @@
-import type { Day, HeatAnswer, HeatReading, Id, LiveHeat, Text } from '@kalvet/core';
+import type { Day, HeatAnswer, HeatReading, Id, LiveHeat, Text, TreeCast } from '@kalvet/core';
 import { TAKEN_BACK, addMinutes, coolingMinutes, dayIn, pieceLabel } from '@kalvet/core';
 import { Op } from 'sequelize';
 import { rowsOf } from '../db/rows.ts';
@@ -12,7 +12,6 @@ import { notFound } from '../write/problem.ts';
 import type { Store } from '../write/store.ts';
 import { heatFigures } from './heat-figures.ts';
 import { openHeats } from './heat-read.service.ts';
-import { treeNames } from './heat-record.service.ts';
 
 /** So long what was recorded at the furnace is taken back with one press, minutes. */
 const UNDO_MIN = 2;
@@ -55,14 +54,15 @@ async function movedOf(store: Store, { pourings }: HeatAnswer, day: Day): Promis
     .filter(({ outcome }) => outcome === 'short' || outcome === 'run out')
     .map(({ treeId }) => treeId);
   if (bad.length === 0) return [];
-  const [names, plan, { timeZone: zone }] = await Promise.all([
-    treeNames(store, bad),
+  // Also what no longer hangs on its tree: a cast that ran out is off it at once.
+  const members = await rowsOf<TreeCast>(store, 'treeCasts', { treeId: bad });
+  const [index, plan, { timeZone: zone }] = await Promise.all([
+    labelled(store, { casts: members.map(({ castId }) => castId) }),
     currentPlan(store),
     settingsOf(store),
   ]);
   const moves = await movesSince(store, plan, { day, zone });
-  const pieceIds = [...new Set([...names.values()].flatMap((name) => name.pieceIds))];
-  const index = await labelled(store, { trees: bad });
+  const pieceIds = [...new Set(members.flatMap(({ castId }) => index.cast.get(castId)?.pieceId ?? []))];
   return pieceIds.map((pieceId) => {
     const piece = index.piece.get(pieceId);
     const to = plan.pieces.get(pieceId)?.finishesAt ?? null;

@@ -26,6 +26,7 @@ const TAKEN: Readonly<Record<string, string>> = { cup: 'at the cup', ladle: 'in 
     .loss {
       display: block;
     }
+    th,
     td {
       vertical-align: top;
     }

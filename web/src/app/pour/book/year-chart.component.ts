@@ -20,7 +20,7 @@ const MONTHS = ['Jan', 'Feb', 'Mar', 'Apr', 'May', 'Jun', 'Jul', 'Aug', 'Sep', '
   imports: [RouterLink],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
-    <svg [attr.viewBox]="box" role="img" [attr.aria-label]="measure().label + ' of each heat over the year'">
+    <svg [attr.viewBox]="box" role="group" [attr.aria-label]="measure().label + ' of each heat over the year'">
       @for (tick of drawn().ticks; track tick.label) {
         <line class="grid" [attr.x1]="left" [attr.x2]="width" [attr.y1]="tick.y" [attr.y2]="tick.y" />
         <text [attr.x]="left - 8" [attr.y]="tick.y + 4" text-anchor="end">{{ tick.label }}</text>

@@ -12,7 +12,7 @@ const FURNACE = 70;
   selector: 'kv-pit',
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
-    <svg [attr.viewBox]="drawn().box" role="img" [attr.aria-label]="said()">
+    <svg [attr.viewBox]="drawn().box" role="group" [attr.aria-label]="said()">
       <text x="8" y="18">furnace</text>
       <rect class="furnace" x="8" y="24" [attr.width]="furnace - 16" [attr.height]="furnace - 30" rx="8" />
       <rect
@@ -23,22 +23,20 @@ const FURNACE = 70;
         [attr.height]="drawn().bed.height" />
       <path class="way" [attr.d]="drawn().way" />
       @for (place of drawn().places; track place.number) {
-        <g
-          [class.pick]="mayPick()"
-          [class.target]="chosen() !== null && place.stands === 'free'"
-          [attr.role]="mayPick() ? 'button' : null"
-          [attr.tabindex]="mayPick() ? 0 : null"
-          [attr.aria-label]="place.said"
-          (click)="pick(place.number)"
-          (keydown.enter)="pick(place.number)"
-          (keydown.space)="pick(place.number); $event.preventDefault()">
+        <g [class.pick]="mayPick()" [class.target]="chosen() !== null && place.stands === 'free'">
           <circle
             [attr.class]="place.stands"
             [class.chosen]="place.treeId !== null && chosen() === place.treeId"
             [class.would]="place.would"
+            [attr.role]="mayPick() ? 'button' : null"
+            [attr.tabindex]="mayPick() ? 0 : null"
+            [attr.aria-label]="mayPick() ? place.said : null"
             [attr.cx]="place.x"
             [attr.cy]="place.y"
-            [attr.r]="place.r" />
+            [attr.r]="place.r"
+            (click)="pick(place.number)"
+            (keydown.enter)="pick(place.number)"
+            (keydown.space)="pick(place.number); $event.preventDefault()" />
           <text class="number" [attr.x]="place.x - place.r" [attr.y]="place.y - place.r + 4">{{ place.number }}</text>
           <text class="turn" [attr.x]="place.x" [attr.y]="place.y - 1" text-anchor="middle">{{ place.turn }}</text>
           <text class="label" [attr.x]="place.x" [attr.y]="place.y + 14" text-anchor="middle">{{ place.label }}</text>
@@ -114,13 +112,16 @@ const FURNACE = 70;
       stroke: var(--kv-focus);
       stroke-width: 4;
     }
-    .pick {
+    .pick circle {
       cursor: pointer;
+    }
+    g text {
+      pointer-events: none;
     }
     .target circle {
       stroke: var(--kv-focus);
     }
-    g:focus-visible circle {
+    circle:focus-visible {
       outline: 2px solid var(--kv-focus);
     }
     .onlookers {
@@ -164,6 +165,7 @@ export class Pit {
       const would = place.treeId === null ? wouldStand.get(place.number) : undefined;
       const tree = turns.get(place.treeId ?? would ?? '');
       const name = place.label || tree?.label || '';
+      const short = name.replace(/ \(.*/, '');
       const turn = tree ? (heats.length > 1 ? `${tree.number}·${tree.order}` : String(tree.order)) : '';
       return {
         ...place,
@@ -173,7 +175,7 @@ export class Pit {
         y: bed.y + at(place.yMm),
         r: 40,
         turn,
-        label: name.replace(/ \(.*/, ''),
+        label: short,
         said: `Place ${place.number}: ${place.stands === 'free' ? (would ? `${name} would be set here` : 'free') : `${name}, ${place.stands}`}`,
       };
     });
