@@ -31,7 +31,7 @@ describe('the pit from above', () => {
     fixture.componentInstance.set.subscribe((given) => set.push(given));
     const press = async (number: number) => {
       page(fixture)
-        .querySelectorAll('g')
+        .querySelectorAll('g circle')
         [number - 1]!.dispatchEvent(new MouseEvent('click', { bubbles: true }));
       await fixture.whenStable();
     };
