@@ -24,7 +24,7 @@ export function play(settings: ShopSettings, now: Instant, works = WORKS): Stage
   const bench = new Bench(stage);
   const furnace = new Furnace(stage);
   stage.shop.now = stage.at(DAYS, '07:30');
-  setUp(stage, works);
+  setUpShop(stage, works);
   furnace.begin();
   if (works === WORKS) takeOrders(stage);
   for (let back = DAYS - 1; back >= 0; back--) {
@@ -67,7 +67,8 @@ function agenda(stage: Stage, bench: Bench, furnace: Furnace, back: number, week
   return moments.sort(([a], [b]) => a.localeCompare(b));
 }
 
-function setUp(stage: Stage, works: typeof WORKS): void {
+/** People and works, before anything is done. */
+export function setUpShop(stage: Stage, works: typeof WORKS): void {
   const { shop, person } = stage;
   for (const { key, name, shortName, roles, rooms, gates } of PEOPLE) {
     const id = shop.newId();

@@ -33,6 +33,8 @@ export * from './pour/melt-minutes.ts';
 export * from './pour/pit.ts';
 export * from './pour/pour-day.ts';
 export * from './pour/pour-window.ts';
+export * from './pour/rehearsal.ts';
+export * from './pour/scenarios.ts';
 export * from './pour/targets.ts';
 export * from './chasing/filler-kg.ts';
 export * from './chasing/hours.ts';

@@ -27,6 +27,14 @@ export interface Melt {
 
 export const COLD: Melt = { heldKJ: 0, celsius: 20, kwh: 0, wallC: 20, tapped: false };
 
+/** A charge that is at its target. */
+export const molten = (furnace: StandInFurnace): Melt => ({
+  ...COLD,
+  heldKJ: meltEnergyKJPerKg(furnace.alloy, furnace.targetC) * furnace.chargeKg,
+  celsius: furnace.targetC,
+  wallC: 1250,
+});
+
 /** The metal's temperature by what it holds: up to the middle of its freezing range, through it, and beyond. */
 export function celsiusOf({ alloy, chargeKg }: StandInFurnace, heldKJ: number): number {
   const perKg = heldKJ / chargeKg;

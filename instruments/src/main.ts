@@ -3,7 +3,7 @@
 import { alloyOf } from '@kalvet/core';
 import { connectAsync } from 'mqtt';
 import { chance } from './chance.ts';
-import { COLD, later } from './furnace.ts';
+import { COLD, later, molten } from './furnace.ts';
 import type { StandInFurnace } from './furnace.ts';
 import { CONTROLLER, IMMERSION, INFRARED, Signal } from './signal.ts';
 
@@ -26,6 +26,9 @@ const furnace: StandInFurnace = {
   targetC: option('target', 1205),
   coolingPerMin: 7.4 / 1130,
 };
+/** A chance a reading, from 0 to 1. */
+const chanceOf = (name: string, usual: number): number => Math.min(1, option(name, usual || 1e-9));
+
 /** A reading a second by the clock, and a probe that is dipped for so long, every so often, seconds of the play. */
 const DIP_S = 45;
 const DIP_EVERY_S = 150;
@@ -36,16 +39,29 @@ try {
   console.log(`instruments: speaking to ${url}, ${fast} times as fast as life (Ctrl-C ends)`);
   const say = (code: string, message: object) =>
     client.publish(`kalvet/instruments/${code}`, JSON.stringify({ ...message, at: new Date().toISOString() }));
-  const dipped = new Signal(IMMERSION, random);
+  const dipped = new Signal(
+    {
+      ...IMMERSION,
+      wrongUnit: chanceOf('wrong-unit', IMMERSION.wrongUnit),
+      dropout: chanceOf('dropout', IMMERSION.dropout),
+    },
+    random,
+  );
   const infrared = new Signal(INFRARED, random);
   const controller = new Signal(CONTROLLER, random);
   let melt = COLD;
   let playedS = 0;
+  // In a rehearsal the metal is at its temperature already, and waits for the word.
+  const isRehearsal = process.argv.includes('--rehearsal');
+  if (isRehearsal) melt = molten(furnace);
+  let go = !isRehearsal;
+  process.on('message', (word) => (go ||= word === 'tap'));
+  process.on('disconnect', () => process.exit(0));
   let tappedS = -1;
   let told = '';
   setInterval(() => {
     const isReady = melt.celsius >= furnace.targetC - 0.5;
-    if (tappedS < 0 && isReady) tappedS = playedS + 60;
+    if (tappedS < 0 && isReady && go) tappedS = playedS + (isRehearsal ? 0 : 60);
     const isTapped = tappedS >= 0 && playedS >= tappedS;
     melt = later(furnace, melt, fast, isTapped);
     playedS += fast;
@@ -59,7 +75,8 @@ try {
     if (words !== told) console.log(`instruments: ${words}, ${melt.celsius.toFixed(0)} °C`);
     told = words;
     // Played very fast the probe stays in: a dip would be over between two readings.
-    const isDipped = melt.celsius > furnace.alloy.liquidusC && (fast > DIP_S / 3 || playedS % DIP_EVERY_S < DIP_S);
+    const isDipped =
+      melt.celsius > furnace.alloy.liquidusC && (isRehearsal || fast > DIP_S / 3 || playedS % DIP_EVERY_S < DIP_S);
     const reads = dipped.look(isDipped ? melt.celsius : 60, fast);
     if (reads && isDipped) say('pyro-1', reads);
     const seen = infrared.look(melt.celsius - 6, fast);

@@ -33,6 +33,7 @@ const PARTS = {
         look: 'server/src/look.ts',
         recover: 'server/src/recover.ts',
         demo: 'demo/main.ts',
+        practice: 'demo/practice.ts',
         planner: 'server/src/plan/planner.worker.ts',
         'set-up': 'server/src/work/set-up.worker.ts',
         weigher: 'server/src/weigh/model.worker.ts',

@@ -22,6 +22,7 @@ import { daysAround } from './plan/open-days.ts';
 import { feedRoutes, openFeedRoutes } from './plan/feed.routes.ts';
 import { planningRoutes } from './plan/planning.routes.ts';
 import { heatRoutes } from './pour/heat.routes.ts';
+import { practiceRoutes } from './pour/practice.routes.ts';
 import { metalRoutes } from './stores/metal.routes.ts';
 import { instrumentRoutes } from './instruments/instrument.routes.ts';
 import { coatRoutes } from './shell/coats.routes.ts';
@@ -110,6 +111,7 @@ export function createApp(options: AppOptions): { app: Express; live: LiveStream
     heatRoutes(options, pages),
     metalRoutes(options, pages),
     instrumentRoutes(options),
+    practiceRoutes(options),
     findRoutes(options),
     planningRoutes(options, pages),
     feedRoutes(options),

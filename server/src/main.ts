@@ -4,6 +4,7 @@ import { createServer } from 'node:http';
 import { dirname, join } from 'node:path';
 import { fileURLToPath } from 'node:url';
 import { Op } from 'sequelize';
+import { scenarioOf } from '@kalvet/core';
 import { createApp } from './app.ts';
 import type { Rates } from './http/rates.ts';
 import { RATES } from './http/rates.ts';
@@ -83,6 +84,15 @@ const openid = (() => {
     process.exit(1);
   }
 })();
+/** A rehearsal: only in a demo of its own, which is thrown away. */
+const practice =
+  demo && process.env['KALVET_PRACTICE']
+    ? {
+        scenario: scenarioOf(process.env['KALVET_PRACTICE'], Number(process.env['KALVET_PRACTICE_SEED'] ?? 1)),
+        fast: Number(process.env['KALVET_PRACTICE_FAST'] ?? 1),
+        startedAt: null,
+      }
+    : undefined;
 const web = join(dirname(fileURLToPath(import.meta.url)), '..', 'web');
 const planner = new URL('./planner.mjs', import.meta.url);
 const planning = new WorkThread<PlannerJob>(planner, url, false);
@@ -106,6 +116,7 @@ const { app, live } = createApp({
   proxies: listOf('KALVET_PROXIES'),
   rates: ratesOf(process.env['KALVET_RATES']),
   broker: () => broker?.url ?? null,
+  ...(practice ? { practice } : {}),
 });
 const replanner = new Replanner(
   store,

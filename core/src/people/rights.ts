@@ -113,6 +113,7 @@ export const MAY_READ: Readonly<Record<PageRead, readonly Role[]>> = {
   pour: STAFF,
   metal: STAFF,
   instruments: STAFF,
+  practice: STAFF,
   orders: OFFICE,
   works: LOOKS,
   pieces: LOOKS,

@@ -34,6 +34,7 @@ export * from './expectation.ts';
 export * from './feed.ts';
 export * from './fire-records.ts';
 export * from './instruments.ts';
+export * from './practice.ts';
 export * from './question.ts';
 export * from './refusal.ts';
 export * from './rights.ts';

@@ -216,6 +216,8 @@ export interface LiveHeat {
   readonly readings: readonly HeatReading[];
   /** When each poured tree has cooled for its knock-out. */
   readonly coolUntil: Readonly<Record<Id, Instant>>;
+  /** It is a rehearsal: nothing of it is in earnest. */
+  readonly practice: boolean;
   /** Pieces of trees that came to grief, with when they are out now and were thought to be. */
   readonly moved: readonly {
     readonly pieceId: Id;

@@ -77,6 +77,7 @@ export const PAGES_READ = [
   'pour',
   'metal',
   'instruments',
+  'practice',
   'orders',
   'works',
   'pieces',

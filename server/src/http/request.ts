@@ -2,7 +2,7 @@ import { randomUUID } from 'node:crypto';
 import type { Request, Response } from 'express';
 import type Joi from 'joi';
 import { validate as isUuid } from 'uuid';
-import type { Disk, Id, Instant, Override, Text } from '@kalvet/core';
+import type { Disk, Id, Instant, Override, Scenario, Text } from '@kalvet/core';
 import { roomToWrite } from '../keep/disk.ts';
 import { fromOf, signedIn, withToken } from '../people/who.ts';
 import { write } from '../shop/write-shop.ts';
@@ -15,6 +15,13 @@ import type { PlanQuestion } from '../plan/planner-job.ts';
 import type { SetUpJob } from '../work/set-up-job.ts';
 import { tooMany } from './list-limits.ts';
 
+/** A rehearsal: its scenario, how fast its metal cools, and when the crew began. */
+export interface Practice {
+  readonly scenario: Scenario;
+  readonly fast: number;
+  startedAt: Instant | null;
+}
+
 /** What every route works with. `now` is the clock: only main, the tests' and the demo's runner set it. */
 export interface Server {
   readonly store: Store;
@@ -25,6 +32,8 @@ export interface Server {
   readonly around?: () => string;
   /** Sets up a work of very many casts in a thread; in specs it is done in place. */
   readonly setUpApart?: (job: SetUpJob) => Promise<Written<object>>;
+  /** A rehearsal that this server plays; none in earnest. */
+  readonly practice?: Practice;
   /** Asks in a thread about dates; in specs it is asked in place. */
   readonly ask?: (now: Instant, question: PlanQuestion) => Promise<object>;
 }

@@ -25,7 +25,7 @@ interface EventRow {
 }
 
 /** A heat while it is poured: what comes next, what was read, and what can still be taken back. */
-export async function liveHeat({ store, now }: Server, id: Id): Promise<LiveHeat> {
+export async function liveHeat({ store, now, practice }: Server, id: Id): Promise<LiveHeat> {
   const [change, [heat]] = await Promise.all([changeNumber(store), openHeats(store, [id])]);
   if (!heat) throw notFound('heat');
   const [figures, readings, undo] = await Promise.all([
@@ -44,6 +44,7 @@ export async function liveHeat({ store, now }: Server, id: Id): Promise<LiveHeat
       ),
     ),
     undo,
+    practice: practice !== undefined,
     moved: await movedOf(store, heat, dayIn(now(), (await settingsOf(store)).timeZone)),
   };
 }

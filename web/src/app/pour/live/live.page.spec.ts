@@ -48,6 +48,7 @@ const answer = (rest: Partial<LiveHeat> = {}): LiveHeat => ({
   heat: heat(),
   readings: [],
   coolUntil: {},
+  practice: false,
   moved: [],
   undo: [],
   ...rest,

@@ -26,6 +26,7 @@ import { Alarm } from './alarm.service';
 import { Hold } from './hold.directive';
 import type { Queued } from './outbox';
 import { Outbox } from './outbox';
+import { Rehearsal } from './rehearsal.component';
 import { metalStand, shellStand } from './stand';
 import { Stopwatch } from './stopwatch';
 
@@ -71,7 +72,7 @@ const WHYS: Readonly<Record<string, readonly string[]>> = {
  */
 @Component({
   selector: 'kv-live',
-  imports: [AmountPipe, ButtonModule, HeatEnd, Hold, RouterLink],
+  imports: [AmountPipe, ButtonModule, HeatEnd, Hold, Rehearsal, RouterLink],
   providers: [Alarm, Outbox],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './live.page.html',
