@@ -1,9 +1,19 @@
-import type { HeatAnswer, HeatRecord, LiveHeat, MetalAnswer, PourAnswer, Refusal } from '@kalvet/core';
-import { POUR_CHECKS } from '@kalvet/core';
+import { spawn } from 'node:child_process';
+import { join } from 'node:path';
+import type {
+  HeatAnswer,
+  HeatRecord,
+  InstrumentsAnswer,
+  LiveHeat,
+  MetalAnswer,
+  PourAnswer,
+  Refusal,
+} from '@kalvet/core';
+import { POUR_CHECKS, inWords } from '@kalvet/core';
 import { By } from 'selenium-webdriver';
 import type { Driver } from 'selenium-webdriver/chrome.js';
 import { Browser } from './browser.ts';
-import { Kalvet, sleep, until } from './kalvet.ts';
+import { Kalvet, ROOT, sleep, until } from './kalvet.ts';
 import { Prepared, nextId } from './prepare.ts';
 
 const HOLD_MS = 700;
@@ -61,9 +71,9 @@ describe('a pour day', () => {
   beforeAll(async () => {
     kalvet = await Kalvet.start('kalvet_pour_day');
     shop = await Prepared.open(kalvet, 'Ines Marlow', 'IM');
-    const { pieceIds } = await shop.setUp('OTT', 'Otter with Reed', 6);
-    for (const [i, piece] of pieceIds.slice(0, 5).entries())
-      // Three wait for their metal, two still have the fire before them.
+    const { pieceIds } = await shop.setUp('OTT', 'Otter with Reed', 7);
+    for (const [i, piece] of pieceIds.entries())
+      // Three wait for their metal, four still have the fire before them.
       await shop.carry(piece, ({ kind }) => kind === (i < 3 ? 'pour' : 'fire'), 900 - i * 70);
     await kalvet.planned();
     const { waiting, coming } = await kalvet.get<PourAnswer>('/pour');
@@ -77,11 +87,34 @@ describe('a pour day', () => {
     await kalvet?.stop();
   });
 
-  it('refuses a heat with trees that cannot be ready by their names, and metal that nobody has', async () => {
+  it('refuses a heat with its four trees that cannot be ready by their names, and is refilled by the swap', async () => {
     const soon = new Date(Date.now() + 1_800_000).toISOString();
-    const { status, body } = await plan(trees.slice(0, 5), soon);
+    const late = trees.slice(3);
+    const { status, body } = await plan(late, soon);
     const { refusals } = (body as unknown as { error: { refusals: Refusal[] } }).error;
-    expect([status, refusals.map(({ rule }) => rule)]).toEqual([409, ['ready', 'ready']]);
+    expect([status, refusals.map(({ rule }) => rule)]).toEqual([409, ['ready', 'ready', 'ready', 'ready']]);
+    const named = refusals.map(({ message }) => /T-\d+/.exec(inWords(message))?.[0]);
+    expect(new Set(named).size).toBe(4);
+    // Somebody expects them all the same: the heat is asked about, with the trees that fill it best.
+    const override = [{ rule: 'ready', reason: 'fired elsewhere' }];
+    expect((await plan(late, soon, { override })).status).toBe(201);
+    await kalvet.planned();
+    await browser.go('/pour');
+    const { asks } = await until('the question', async () => {
+      const found = await kalvet.get<PourAnswer>('/pour');
+      return found.asks.length > 0 && found;
+    });
+    await browser.press(inWords(asks[0]!.answers[0]!.label));
+    await until('the swap', async () =>
+      (await heat()).pourings.every(({ treeId }) => trees.slice(0, 3).includes(treeId)),
+    );
+    expect((await heat()).pourings.length).toBe(3);
+    const { version } = await heat();
+    await shop.must(`/heats/${heatId}/abandon`, { version, reason: 'another hour' });
+    heatId = nextId();
+  });
+
+  it('charges no returns that nobody has', async () => {
     const charged = {
       chargeLines: [
         { ...line, kg: 20 },
@@ -133,6 +166,30 @@ describe('a pour day', () => {
     await browser.says('aim at the cup');
     await reading('1195', 'furnace');
     await browser.says('1195 °C');
+    // A stand-in speaks to the server's own broker, and what it shows is taken with a press.
+    const pyrometer = { code: 'pyro-1', name: 'Dip pyrometer', kind: 'immersion', where: 'furnace', plusMinusK: 3 };
+    await shop.must('/instruments', {
+      ...pyrometer,
+      id: nextId(),
+      version: 0,
+      emissivity: null,
+      calibratedOn: null,
+      state: 'in use',
+    });
+    const { broker } = await until('the broker', async () => {
+      const found = await kalvet.get<InstrumentsAnswer>('/instruments');
+      return found.broker !== null && found;
+    });
+    const main = join(ROOT, 'dist/instruments/main.mjs');
+    const standIn = spawn(process.execPath, [main, '--rehearsal', '--target=1200', '--dropout=0.000001', '--fast=4'], {
+      env: { ...process.env, KALVET_MQTT_URL: broker! },
+      stdio: 'ignore',
+    });
+    try {
+      await browser.click('[data-instrument=pyro-1].settled');
+    } finally {
+      standIn.kill();
+    }
     await browser.click('[data-test=shell-out]');
     await browser.find('[data-test=shell-clock]');
     await pour('poured');
@@ -151,9 +208,12 @@ describe('a pour day', () => {
     await until('all of them', async () => (await heat()).pourings.every(({ outcome }) => outcome !== null));
     const { heat: now, readings } = await kalvet.get<LiveHeat>(`/heats/${heatId}/live`);
     expect(now.pourings.map(({ outcome }) => outcome)).toEqual(['poured', 'short', 'poured']);
-    expect(readings.map(({ celsius, where, means }) => [celsius, where, means])).toEqual([
-      [1195, 'furnace', 'immersion'],
+    expect(readings.map(({ where, means, instrument }) => [where, means, instrument])).toEqual([
+      ['furnace', 'immersion', ''],
+      ['furnace', 'immersion', 'Dip pyrometer'],
     ]);
+    expect(readings[0]!.celsius).toBe(1195);
+    expect(Math.abs(readings[1]!.celsius - 1200)).toBeLessThan(15);
     expect(now.pourings.every(({ seconds }) => seconds !== null && seconds >= 0.9)).toBeTrue();
     const { history } = await kalvet.get<HeatRecord>(`/heats/${heatId}/record`);
     expect(history.filter(({ verb }) => verb === 'pour').length).toBe(3);

@@ -151,7 +151,7 @@ await run(async () => {
   };
 
   // Two cores: two things at a time, the journeys by themselves, since a busy machine makes a browser slow.
-  if (wants('journeys')) await build();
+  if (wants('journeys')) await build(['cli', 'server', 'web', 'instruments']);
   await core();
   await Promise.all([server(), screens().then(cli).then(instruments).then(scripts).then(lint)]);
   await journeys();

@@ -1,5 +1,5 @@
 import { alloyOf } from '../materials/alloys.ts';
-import { chvorinov, fillSeconds, fillShare, freezeSeconds, heatedMm } from './fill-seconds.ts';
+import { chvorinov, fillSeconds, gatedSeconds, fillShare, freezeSeconds, heatedMm } from './fill-seconds.ts';
 
 const handbook = { meltsC: 868.5, liquidKgM3: 7800, latentJKg: 200_000, liquidJKgK: 450, superheatK: 200 };
 
@@ -24,6 +24,14 @@ describe('filling and freezing', () => {
     const words = (shellMm: number) => JSON.stringify(freezeSeconds({ ...wall, shellMm }).inWords);
     expect(words(8)).toContain('rough');
     expect(words(30)).not.toContain('rough');
+  });
+
+  it('fills through its choke: 40 kg, four gates of 12 mm, 0.75 m of head over a casting of 0.5 m in 3.51 s', () => {
+    const tree = { metalKg: 40, liquidKgM3: 7900, chokeMm2: 576, headMm: 750, heightMm: 500 };
+    expect(gatedSeconds(tree).value).toBeCloseTo(3.51, 2);
+    // The handbook's 253 mm² fill it in its 8 s.
+    expect(gatedSeconds({ ...tree, chokeMm2: 253 }).value).toBeCloseTo(8, 1);
+    expect(() => gatedSeconds({ ...tree, headMm: 200 })).toThrowError(/effective head/);
   });
 
   it('takes 1.5 · ∛(kg · mm): 13 kg at 5 mm 6.0 s, and a wall of 2 mm in a mould of 100 °C freezes first', () => {

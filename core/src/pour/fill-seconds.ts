@@ -27,6 +27,44 @@ export function fillSeconds(metalKg: number, wallMm: number): Figure {
   };
 }
 
+/** What is lost of the speed of a free fall in sharp bends and skins (AFS gating practice). */
+const DISCHARGE = 0.8;
+const GRAVITY = 9.81;
+
+/** A tree whose choke is known. */
+export interface Gated {
+  readonly metalKg: number;
+  readonly liquidKgM3: number;
+  /** The smallest total section on the metal's way. */
+  readonly chokeMm2: number;
+  /** From the ingate to the cup's rim, and how high the casting stands above the ingate, mm: gated from below. */
+  readonly headMm: number;
+  readonly heightMm: number;
+}
+
+/**
+ * How long a tree fills through its choke, s: t = m ÷ (ρ·A·C·√(2·g·H_eff)), H_eff = H − p²/(2c), gated from below (p = c): AFS gating
+ * practice. 40 kg through 576 mm² under 0.75 m, 0.5 m of it the casting: 3.51 s.
+ * @throws RangeError where the cup stands no higher than half of the casting
+ */
+export function gatedSeconds({ metalKg, liquidKgM3, chokeMm2, headMm, heightMm }: Gated): Figure {
+  const effective = positive('effective head, m', (headMm - heightMm / 2) / 1000);
+  const area = positive('choke, mm²', chokeMm2) / 1e6;
+  const value =
+    positive('metal, kg', metalKg) /
+    (positive('liquid, kg/m³', liquidKgM3) * area * DISCHARGE * Math.sqrt(2 * GRAVITY * effective));
+  return {
+    value,
+    unit: 's',
+    source: 'computed',
+    inWords: say`${kg(metalKg)} through a choke of ${quantity(chokeMm2, 'mm2', 0)} under ${mm(effective * 1000, 0)}`,
+    inputs: { metal: kg(metalKg), choke: quantity(chokeMm2, 'mm2', 0), head: mm(effective * 1000, 0) },
+  };
+}
+
+/** Liquid metal of an alloy, kg/m³. */
+export const liquidOf = ({ densityGPerCm3 }: Pick<Alloy, 'densityGPerCm3'>): number => densityGPerCm3 * 1000 * LIQUID;
+
 /** Metal below its freezing range when it is liquid is a fifteenth lighter than the casting. */
 const LIQUID = 0.933;
 /** Ceramic shell: W/mK, kg/m³, J/kgK. */
@@ -75,7 +113,7 @@ export function freezeSeconds({ alloy, wallMm, cupC, mouldC, shellMm }: ThinWall
   const meltsC = (alloy.solidusC + alloy.liquidusC) / 2;
   const B = chvorinov({
     meltsC,
-    liquidKgM3: alloy.densityGPerCm3 * 1000 * LIQUID,
+    liquidKgM3: liquidOf(alloy),
     latentJKg: alloy.latentKJPerKg * 1000,
     liquidJKgK: alloy.liquidKJPerKgK * 1000,
     superheatK: Math.max(0, cupC - meltsC),

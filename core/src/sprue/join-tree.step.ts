@@ -23,6 +23,9 @@ const CASTS: ReadingDef = {
   keptIn: 'tree',
 };
 const BARS: ReadingDef = { key: 'bars', label: 'Bars', kind: 'bars' };
+const CUP: ReadingDef = { key: 'cup', label: 'Cup', kind: 'cup' };
+/** The smallest total section on the metal's way: with it the seconds of the pour are worked out. */
+const CHOKE = num('chokeMm2', 'Choke, smallest section on the metal’s way', 'mm2', [10, 50_000, 0]);
 const TREE_KG = num('treeKg', 'Tree weighs', 'kg', [0.01, 500, 2]);
 
 /** Casts, bars and cup become one tree; what is really joined may differ from what was planned. */
@@ -34,9 +37,9 @@ export const joinTree = stepKind({
   minutes: 90,
   minWait: 2 * HOUR_MIN,
   maxWait: 14 * DAY_MIN,
-  readings: [CASTS, BARS, { key: 'cup', label: 'Cup', kind: 'cup' }, TREE_KG],
-  readingsVersion: 2,
-  earlierReadings: { 1: [CASTS, BARS, yes('cup', 'Cup (659 cm³)'), TREE_KG] },
+  readings: [CASTS, BARS, CUP, TREE_KG, CHOKE],
+  readingsVersion: 3,
+  earlierReadings: { 1: [CASTS, BARS, yes('cup', 'Cup (659 cm³)'), TREE_KG], 2: [CASTS, BARS, CUP, TREE_KG] },
   joinsTree: true,
   facts: (index, step) =>
     step.state === 'planned'

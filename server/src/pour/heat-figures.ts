@@ -1,9 +1,11 @@
-import type { Furnace, HeatAnswer, HeatView, Id, Instant, PourWindow } from '@kalvet/core';
+import type { Alloy, Figure, Furnace, HeatAnswer, HeatView, Id, Instant, PourWindow } from '@kalvet/core';
 import {
   addMinutes,
   alloyOf,
   fillSeconds,
   fillShare,
+  gatedSeconds,
+  liquidOf,
   freezeSeconds,
   lightUp,
   meltMinutes,
@@ -11,6 +13,7 @@ import {
 } from '@kalvet/core';
 import { settingsOf } from '../people/settings.ts';
 import type { Store } from '../write/store.ts';
+import { gatingOf } from './chokes.ts';
 import { heatTargets } from './heat-targets.ts';
 import { coatsOf, kilnOutOf } from './kiln-outs.ts';
 import { thinnestWalls } from './thinnest-walls.ts';
@@ -37,10 +40,11 @@ export async function heatFigures(
 ): Promise<HeatsFigured> {
   const { heats, alsoTrees = [], pours: planned = [] } = given;
   const own = heats.flatMap(({ pourings }) => pourings.map(({ treeId }) => treeId));
-  const [settings, walls, coats] = await Promise.all([
+  const [settings, walls, coats, gating] = await Promise.all([
     settingsOf(store),
     thinnestWalls(store, [...alsoTrees, ...own]),
     coatsOf(store, own),
+    gatingOf(store, own),
   ]);
   const furnace = { powerKw: settings.furnaceKw, efficiency: settings.furnaceEfficiency };
   const pours = [...heats.flatMap(({ plannedFor }) => plannedFor ?? []), ...planned];
@@ -53,6 +57,14 @@ export async function heatFigures(
   const lightAt = (at: Instant, chargeKg: number, alloyId: string): Instant => {
     const before = lightUp({ at, chargeKg, alloy: alloyOf(alloyId) }, pours, furnace, settings.liningMinutes);
     return addMinutes(at, -Math.ceil(before.value));
+  };
+  /** By its choke and height where they are known, else by its metal and its wall. */
+  const secondsOf = (treeId: Id, metalKg: number, alloy: Alloy): Figure => {
+    const ways = gating.get(treeId);
+    const heightMm = walls.get(treeId)?.heightMm ?? null;
+    if (!ways || heightMm === null) return fillSeconds(metalKg, wallOf(treeId));
+    const { chokeMm2, cupMm } = ways;
+    return gatedSeconds({ metalKg, liquidKgM3: liquidOf(alloy), chokeMm2, headMm: heightMm + cupMm, heightMm });
   };
   const view = (heat: HeatAnswer): HeatView => {
     const alloy = alloyOf(heat.alloyId);
@@ -77,7 +89,7 @@ export async function heatFigures(
           const wallMm = wallOf(treeId);
           const mould = (mouldC[0] + mouldC[1]) / 2;
           const thin = { alloy, wallMm, cupC: cup.value, mouldC: mould, shellMm: shellOf.get(treeId) };
-          return [treeId, fillShare(fillSeconds(Math.max(0.05, plannedKg), wallMm), freezeSeconds(thin))];
+          return [treeId, fillShare(secondsOf(treeId, Math.max(0.05, plannedKg), alloy), freezeSeconds(thin))];
         }),
       ),
     };
