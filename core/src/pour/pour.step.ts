@@ -73,7 +73,7 @@ export const pour = stepKind({
   risk: 'pour',
   facts: pouringFacts,
   expects: expectedAtCup,
-  waits: (_, { metalKg }) => ({ min: coolingMinutes(metalKg), max: null }),
+  waits: (_, { metalKg, isBlock }) => ({ min: coolingMinutes(metalKg, isBlock), max: null }),
   judge: (index, step, { outcome }) => (outcome === NOT_POURED ? [] : judgeWet(wetSince(index, step.carrierId))),
   close: ({ index, step, outcome }) =>
     outcome.effect === 'done'

@@ -67,6 +67,8 @@ export interface Site {
   readonly deep: boolean;
   /** Metal in the tree: poured, else as planned in its heat, kg. */
   readonly metalKg: number;
+  /** It stands in a block of refractory plaster, which holds its heat. */
+  readonly isBlock: boolean;
 }
 
 /** The size of what a step works on, for its hours. */

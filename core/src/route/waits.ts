@@ -20,6 +20,7 @@ function siteOf(index: ShopIndex, step: Step): Site {
     isSeal: index.kind(step).coat === true && step.sequence === coatCount(index, step.carrierId),
     deep: casts.some(({ sectionId }) => index.section.get(sectionId)?.deep),
     metalKg: metalInTree(index, step),
+    isBlock: step.carrier === 'tree' && index.tree.get(step.carrierId)?.method === 'block',
   };
 }
 

@@ -1,4 +1,4 @@
-import type { Day, HeatAnswer, HeatReading, Id, LiveHeat, Text, TreeCast } from '@kalvet/core';
+import type { Day, HeatAnswer, HeatReading, Id, LiveHeat, Text, Tree, TreeCast } from '@kalvet/core';
 import { TAKEN_BACK, addMinutes, coolingMinutes, dayIn, pieceLabel } from '@kalvet/core';
 import { Op } from 'sequelize';
 import { rowsOf } from '../db/rows.ts';
@@ -28,11 +28,13 @@ interface EventRow {
 export async function liveHeat({ store, now, practice }: Server, id: Id): Promise<LiveHeat> {
   const [change, [heat]] = await Promise.all([changeNumber(store), openHeats(store, [id])]);
   if (!heat) throw notFound('heat');
-  const [figures, readings, undo] = await Promise.all([
+  const [figures, readings, undo, trees] = await Promise.all([
     heatFigures(store, { heats: [heat] }),
     rowsOf<HeatReading>(store, 'heatReadings', { heatId: id, voidReason: null }),
     undoOf(store, id, addMinutes(now(), -UNDO_MIN)),
+    rowsOf<Tree>(store, 'trees', { id: heat.pourings.map(({ treeId }) => treeId) }),
   ]);
+  const blocks = new Set(trees.filter(({ method }) => method === 'block').map(({ id: treeId }) => treeId));
   return {
     change,
     now: now(),
@@ -40,7 +42,9 @@ export async function liveHeat({ store, now, practice }: Server, id: Id): Promis
     readings: readings.sort((a, b) => a.at.localeCompare(b.at)),
     coolUntil: Object.fromEntries(
       heat.pourings.flatMap(({ treeId, pouredKg, startedAt }) =>
-        pouredKg !== null && startedAt !== null ? [[treeId, addMinutes(startedAt, coolingMinutes(pouredKg))]] : [],
+        pouredKg !== null && startedAt !== null
+          ? [[treeId, addMinutes(startedAt, coolingMinutes(pouredKg, blocks.has(treeId)))]]
+          : [],
       ),
     ),
     undo,
