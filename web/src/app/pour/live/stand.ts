@@ -1,5 +1,5 @@
 import type { Figure, HeatReading, KilnOut } from '@kalvet/core';
-import { shellAfter } from '@kalvet/core';
+import { secondsUntil, shellAfter } from '@kalvet/core';
 
 /** What a reading beside its target asks for. */
 export interface CupStand {
@@ -39,27 +39,13 @@ export function shellStand(
 ): ShellStand {
   const byRead = read !== undefined && read.atS >= 0 && read.atS <= seconds;
   // A reading is where the law goes on from: the window's ends move with it.
-  const shift = byRead ? read.atS - secondsFor(out, read.celsius) : 0;
+  const fall = { fromC: Math.max(out.fromC, 21), wallMm: out.wallMm, share: out.share };
+  const shift = byRead ? read.atS - secondsUntil(read.celsius, fall) : 0;
   const own = Math.max(0, seconds - shift);
-  const celsius = shellAfter(Math.min(own, 3600), {
-    fromC: Math.max(out.fromC, 21),
-    wallMm: out.wallMm,
-    share: out.share,
-  });
+  const celsius = shellAfter(Math.min(own, 3600), fall);
   const [fromS, toS] = [out.fromS, out.toS];
   if (own < fromS) return { seconds, celsius, is: 'too hot', leftS: fromS - own };
   return own > toS
     ? { seconds, celsius, is: 'too cold', leftS: 0 }
     : { seconds, celsius, is: 'ready', leftS: toS - own };
-}
-
-/** How long out of the kiln a shell would have been to be so hot, s; looked up on its own curve. */
-function secondsFor({ fromC, wallMm, share }: KilnOut, celsius: number): number {
-  let [low, high] = [0, 3600];
-  for (let i = 0; i < 24; i++) {
-    const middle = (low + high) / 2;
-    if (shellAfter(middle, { fromC, wallMm, share }) > celsius) low = middle;
-    else high = middle;
-  }
-  return low;
 }
