@@ -3,6 +3,7 @@ import {
   POUR_CHECKS,
   confirmCrew,
   cooledTo,
+  coolingPerMinOf,
   fillSeconds,
   finishHeat,
   isOpen,
@@ -316,7 +317,7 @@ export class Furnace {
       shop.onAll(tomas, (index, doing) => readHeat(index, heat(index), said, doing));
     };
     // Read when it is hot enough, and once more as the crucible leaves the furnace.
-    const k = shop.settings.crucibleLossK / (1150 - 20);
+    const k = coolingPerMinOf(shop.settings.crucibleLossK);
     const hot = plan.furnaceC + 4 * Math.sin(charged);
     read(-4, Math.round(cooledTo(hot, -4, k * 0.96)));
     read(0, Math.round(hot));

@@ -2,6 +2,7 @@ import type { Id, ShopIndex, ShopSettings } from '@kalvet/core';
 import {
   alloyOf,
   castsOfTree,
+  coolingPerMinOf,
   cupTarget,
   furnaceTarget,
   isClosed,
@@ -45,7 +46,7 @@ export function heatPlan(
       return { treeId, kg, wallMm, isShell, outS, heightMm, label: treeId, cupC: cupTarget(alloy, wallMm).value };
     }),
   );
-  const way = { transferK, coolingPerMin: crucibleLossK / (1150 - AIR_C), minutesATree, airC: AIR_C };
+  const way = { transferK, coolingPerMin: coolingPerMinOf(crucibleLossK), minutesATree, airC: AIR_C };
   return { trees: placed, furnaceC: furnaceTarget(placed, way)!.value };
 }
 

@@ -1,7 +1,16 @@
 import { alloyOf } from '../materials/alloys.ts';
 import { inWords } from '../units/words.ts';
 import type { Placed } from './targets.ts';
-import { coolingOf, cooledTo, cupTarget, furnaceTarget, pouringOrder, cupStands } from './targets.ts';
+import {
+  coolingOf,
+  cooledTo,
+  coolingPerMinOf,
+  crucibleLossOf,
+  cupStands,
+  cupTarget,
+  furnaceTarget,
+  pouringOrder,
+} from './targets.ts';
 
 const silicon = alloyOf('C87300');
 const way = { transferK: 30, coolingPerMin: 0.00655, minutesATree: 6, airC: 20 };
@@ -76,6 +85,12 @@ describe('the furnace', () => {
       tree('unknown', 1, null),
     ]);
     expect(order.map(({ treeId }) => treeId)).toEqual(['tall', 'light', 'heavy', 'unknown']);
+  });
+
+  it("takes a crucible's cooling from its loss at 1150 °C and back", () => {
+    // 7.4 K a minute over air at 20 °C: 7.4 ÷ 1130 = 0.00655.
+    expect(coolingPerMinOf(7.4)).toBeCloseTo(0.00655, 5);
+    expect(crucibleLossOf(coolingPerMinOf(7.4))).toBeCloseTo(7.4, 9);
   });
 
   it('calls metal at a cup cold below its band, hot above all that the alloy is poured at', () => {

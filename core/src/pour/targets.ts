@@ -47,6 +47,16 @@ export interface OnTheWay {
   readonly airC: number;
 }
 
+/** A foundry states its crucible's loss at this heat, over air at the other, °C. */
+const LOSS_AT_C = 1150;
+const LOSS_OVER_AIR_C = 20;
+
+/** A crucible's cooling, a minute, from the kelvins that it loses in a minute at 1150 °C: k = loss ÷ (T − T_a). */
+export const coolingPerMinOf = (lossK: number): number => lossK / (LOSS_AT_C - LOSS_OVER_AIR_C);
+
+/** The kelvins that a crucible which cools so fast loses in a minute at 1150 °C: k · (T − T_a). */
+export const crucibleLossOf = (coolingPerMin: number): number => coolingPerMin * (LOSS_AT_C - LOSS_OVER_AIR_C);
+
 /** A crucible's cooling from two readings so many minutes apart, a minute: k = ln((T₁ − T_a) ÷ (T₂ − T_a)) ÷ Δt. */
 export function coolingOf(firstC: number, secondC: number, minutes: number, airC = 20): number {
   const [first, second] = [

@@ -10,7 +10,7 @@ import type {
   ShopSettings,
   TaughtFigure,
 } from '@kalvet/core';
-import { alloyOf, instantAt, learnFurnace, minutesBetween } from '@kalvet/core';
+import { alloyOf, coolingPerMinOf, crucibleLossOf, instantAt, learnFurnace, minutesBetween } from '@kalvet/core';
 import { Op } from 'sequelize';
 import { rowsOf } from '../db/rows.ts';
 import type { Server } from '../http/request.ts';
@@ -23,9 +23,6 @@ import { treesCame } from './trees-came-read.service.ts';
 const COLD_AFTER_MIN = 240;
 /** Heats that teach: the newest. */
 const TEACH = 60;
-const AIR_C = 20;
-/** What the crucible loses is said at this temperature, °C. */
-const LOSS_AT_C = 1150;
 
 const sum = (values: readonly number[]) => values.reduce((total, each) => total + each, 0);
 
@@ -122,7 +119,7 @@ async function closedHeats(store: Store, all: readonly Heat[]): Promise<ClosedHe
 /** What heats taught, in the units of the settings. */
 function taughtBy(heats: readonly ClosedHeat[], settings: ShopSettings): TaughtFigure[] {
   const { crucibleLossK, transferK, furnaceEfficiency, furnaceKw, liningMinutes } = settings;
-  const usual = { coolingPerMin: crucibleLossK / (LOSS_AT_C - AIR_C), efficiency: furnaceEfficiency };
+  const usual = { coolingPerMin: coolingPerMinOf(crucibleLossK), efficiency: furnaceEfficiency };
   const found = learnFurnace(heats, usual);
   const line = (
     key: TaughtFigure['key'],
@@ -132,7 +129,7 @@ function taughtBy(heats: readonly ClosedHeat[], settings: ShopSettings): TaughtF
   ): TaughtFigure[] =>
     learned ? [{ key, now, learned: learned.value * factor, spread: learned.spread * factor, n: learned.n }] : [];
   return [
-    ...line('crucibleLossK', crucibleLossK, found.coolingPerMin, LOSS_AT_C - AIR_C),
+    ...line('crucibleLossK', crucibleLossK, found.coolingPerMin, crucibleLossOf(1)),
     ...line('transferK', transferK, found.transferK, 1),
     ...line('furnaceEfficiency', furnaceEfficiency, found.efficiency, 1),
     ...line('liningMinutes', liningMinutes, found.liningKwh, 60 / furnaceKw),

@@ -1,9 +1,7 @@
 import type { Figure, HeatAnswer, Id, Placed, PourWindow, ShopSettings } from '@kalvet/core';
-import { furnaceTarget, pouringOrder } from '@kalvet/core';
+import { coolingPerMinOf, furnaceTarget, pouringOrder } from '@kalvet/core';
 
 const AIR_C = 20;
-/** What the crucible loses is said at this temperature, °C. */
-const LOSS_AT_C = 1150;
 /** A furnace that can be cooler by so little is no reason to pour in another order. */
 const WORTH_K = 3;
 
@@ -24,7 +22,7 @@ export function heatTargets(
   heightOf: (treeId: Id) => number | null,
   { transferK, crucibleLossK, minutesATree }: ShopSettings,
 ): HeatTargets {
-  const way = { transferK, coolingPerMin: crucibleLossK / (LOSS_AT_C - AIR_C), minutesATree, airC: AIR_C };
+  const way = { transferK, coolingPerMin: coolingPerMinOf(crucibleLossK), minutesATree, airC: AIR_C };
   const open = pourings
     .filter(({ outcome }) => outcome === null)
     .map(({ treeId, label, plannedKg }): Placed => ({

@@ -1,5 +1,5 @@
 import type { HeatView, PracticeAnswer, PracticeOutcome, RehearsedTree, ShopSettings } from '@kalvet/core';
-import { alloyOf, rehearsalOutcome, toMs } from '@kalvet/core';
+import { alloyOf, coolingPerMinOf, rehearsalOutcome, toMs } from '@kalvet/core';
 import type { Practice, Server } from '../http/request.ts';
 import { settingsOf } from '../people/settings.ts';
 import type { Store } from '../write/store.ts';
@@ -7,10 +7,6 @@ import { notFound } from '../write/problem.ts';
 import { heatFigures } from './heat-figures.ts';
 import { openHeats } from './heat-read.service.ts';
 import { thinnestWalls } from './thinnest-walls.ts';
-
-const AIR_C = 20;
-/** What the crucible loses is said at this temperature, °C. */
-const LOSS_AT_C = 1150;
 
 /** Where a rehearsal stands: what it is about, what has happened so far, and, once every tree is said, what came of it. */
 export async function practiceAnswer({ store, now, practice }: Server): Promise<PracticeAnswer> {
@@ -78,7 +74,7 @@ export async function outcomeOf(
     alloy: alloyOf(heat.alloyId),
     furnaceC: furnaceOf(heat),
     transferK,
-    coolingPerMin: crucibleLossK / (LOSS_AT_C - AIR_C),
+    coolingPerMin: coolingPerMinOf(crucibleLossK),
     fast,
   };
   return rehearsalOutcome(trees, given, scenario);

@@ -1,6 +1,6 @@
 import { ChangeDetectionStrategy, Component, computed, inject, input } from '@angular/core';
 import type { HeatReading, HeatRecord, Instant } from '@kalvet/core';
-import { alloyOf, cooledTo, cupStands, minutesBetween } from '@kalvet/core';
+import { alloyOf, cooledTo, coolingPerMinOf, cupStands, minutesBetween } from '@kalvet/core';
 import { line, scaleLinear } from 'd3';
 import { ShopService } from '../shared/shop.service';
 import { PLACE_WORDS } from './pour-words';
@@ -141,8 +141,7 @@ export class HeatCurve {
     ];
     const x = scaleLinear([from, to], [LEFT, WIDTH - 14]);
     const y = scaleLinear([Math.min(...values) - 10, Math.max(...values) + 10], [HEIGHT - BOTTOM, TOP]);
-    const { crucibleLossK } = this.shop.settings();
-    const k = crucibleLossK / 1130;
+    const k = coolingPerMinOf(this.shop.settings().crucibleLossK);
     const hot = points.filter(({ where }) => where === 'furnace' || where === 'ladle').at(-1);
     const cools = hot
       ? Array.from({ length: 24 }, (_, i): [number, number] => {
