@@ -16,6 +16,7 @@ const ROOMS = [
   'out',
   'people',
   'instruments',
+  'files',
 ];
 
 /** Core's floors from the ground up: what lies on one may import only from those below it, never sideways. */

@@ -4,6 +4,7 @@ export * from './materials/index.ts';
 export * from './people/password.ts';
 export * from './people/rights.ts';
 export * from './work/lateness.ts';
+export * from './files/kind-of.ts';
 export * from './mould/mould-count.ts';
 export * from './mould/original-scale.ts';
 export * from './wax/bronze-from-wax.ts';

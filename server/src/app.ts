@@ -25,6 +25,7 @@ import { heatRoutes } from './pour/heat.routes.ts';
 import { practiceRoutes } from './pour/practice.routes.ts';
 import { metalRoutes } from './stores/metal.routes.ts';
 import { instrumentRoutes } from './instruments/instrument.routes.ts';
+import { PART_TYPE, fileRoutes, isPart } from './files/file.routes.ts';
 import { coatRoutes } from './shell/coats.routes.ts';
 import { stepRoutes } from './route/step.routes.ts';
 import { findRoutes } from './work/find.routes.ts';
@@ -119,6 +120,7 @@ export function createApp(options: AppOptions): { app: Express; live: LiveStream
     chasingRoutes(options),
     coatRoutes(options, pages),
     keepRoutes(options),
+    fileRoutes(options),
   );
   app.use('/api', () => {
     throw new Problem('not found', 'There is no such address.');
@@ -130,7 +132,7 @@ export function createApp(options: AppOptions): { app: Express; live: LiveStream
 
 /** Nobody waits longer than this for an answer; the live stream and questions that are planned have times of their own. */
 const LONGEST_MS = 9_500;
-const PLANNED = /\/what-if$|^\/works$/;
+const PLANNED = /\/what-if$|^\/works$|^\/files\/[^/]+\/end$/;
 const LONGEST_PLANNED_MS = 60_000;
 
 /** In the demo, and asked from this machine by its own name: nobody came through a proxy. */
@@ -177,7 +179,8 @@ function onlyOurs(hosts: readonly string[]): RequestHandler {
     if (request.path === '/session/openid/back' && request.method === 'GET') return next();
     if ((origin && origin !== `http://${host}` && origin !== `https://${host}`) || site === 'cross-site')
       throw new Problem('foreign', 'Requests from other sites are refused.');
-    if (request.method !== 'GET' && request.method !== 'HEAD' && !request.is('application/json'))
+    const isJson = request.is('application/json') || (isPart(request.path) && request.is(PART_TYPE));
+    if (request.method !== 'GET' && request.method !== 'HEAD' && !isJson)
       throw new Problem('foreign', 'Only JSON is taken.');
     next();
   };

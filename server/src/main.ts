@@ -12,6 +12,7 @@ import type { Broker } from './instruments/broker.ts';
 import { openBroker } from './instruments/broker.ts';
 import { diskBeside } from './keep/disk.ts';
 import { openidFrom } from './people/openid.ts';
+import { dropForgotten } from './files/upload.service.ts';
 import { isManaged } from './people/credentials.ts';
 import { dropOldSessions } from './people/sessions.ts';
 import { dropOldTries } from './people/tries.ts';
@@ -61,6 +62,7 @@ const tidy = async () => {
   await store.models.keys.destroy({ where: { at: { [Op.lt]: new Date(Date.now() - KEYS_KEPT_MS) } } });
   await dropOldSessions(store);
   await dropOldTries(store);
+  await dropForgotten(store);
 };
 await tidy();
 setInterval(() => void tidy().catch((error: Error) => console.error('tidying:', error.message)), TIDY_MS).unref();

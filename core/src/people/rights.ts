@@ -68,6 +68,9 @@ export const MAY_DO: Readonly<Record<Right, readonly Role[]>> = {
   'drop draft': PLANNERS,
   'renew address': STAFF,
   'save visit': OFFICE,
+  'attach file': STAFF,
+  'change file': STAFF,
+  'put file away': STAFF,
   'see audit': MANAGER,
   'see people': MANAGER,
   'reset password': MANAGER,
@@ -128,6 +131,8 @@ export const MAY_READ: Readonly<Record<PageRead, readonly Role[]>> = {
   people: MANAGER,
   audit: MANAGER,
   feeds: STAFF,
+  files: LOOKS,
+  attachments: LOOKS,
   drafts: PLANNERS,
 };
 

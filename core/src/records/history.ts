@@ -72,6 +72,9 @@ export const VERBS = [
   'drop draft',
   'renew address',
   'save visit',
+  'attach file',
+  'change file',
+  'put file away',
 ] as const;
 export type Verb = (typeof VERBS)[number];
 
@@ -100,6 +103,8 @@ export const TAKEN_BACK: ReadonlySet<Verb> = new Set<Verb>([
   'count metal',
   'look at crucible',
   'decide',
+  'attach file',
+  'put file away',
 ]);
 
 /** The event that a write leaves behind. */

@@ -32,6 +32,7 @@ export * from './pour.ts';
 export * from './readings.ts';
 export * from './expectation.ts';
 export * from './feed.ts';
+export * from './files.ts';
 export * from './fire-records.ts';
 export * from './instruments.ts';
 export * from './practice.ts';

@@ -93,5 +93,7 @@ export const PAGES_READ = [
   'audit',
   'drafts',
   'feeds',
+  'files',
+  'attachments',
 ] as const;
 export type PageRead = (typeof PAGES_READ)[number];

@@ -4,7 +4,7 @@ import type { Model, ModelAttributes, ModelStatic, Sequelize } from 'sequelize';
 import { DataTypes } from 'sequelize';
 
 /** How a field is kept: text is anything the driver hands over as it is. */
-type Field = 'id' | 'int' | 'double' | 'text' | 'bool' | 'instant' | 'day' | 'json';
+type Field = 'id' | 'int' | 'double' | 'text' | 'bool' | 'instant' | 'day' | 'json' | 'blob';
 
 interface TableSpec {
   readonly table: string;
@@ -255,6 +255,24 @@ const RECORDS = {
       state: 'text',
     },
   },
+  attachments: {
+    table: 'attachment',
+    belongsTo: { contentId: 'contents' },
+    fields: {
+      ...v,
+      contentId: 'id',
+      subject: 'text',
+      subjectId: 'id',
+      defect: 'int',
+      name: 'text',
+      role: 'text',
+      words: 'text',
+      pins: 'json',
+      at: 'instant',
+      byId: 'id',
+      voidReason: 'text',
+    },
+  },
   crucibleLooks: {
     table: 'crucible_look',
     belongsTo: { crucibleId: 'crucibles' },
@@ -411,6 +429,28 @@ const RECORDS = {
 
 /** Pairs, and what is kept beside the records: events, settings, plans, what is kept ready. They have no version. */
 const KEPT = {
+  contents: {
+    table: 'file_content',
+    fields: {
+      id: 'id',
+      hash: 'text',
+      kind: 'text',
+      mime: 'text',
+      bytes: 'int',
+      width: 'int',
+      height: 'int',
+      state: 'text',
+      name: 'text',
+      fingerprint: 'text',
+      byId: 'id',
+      at: 'instant',
+    },
+  },
+  chunks: {
+    table: 'file_chunk',
+    key: ['contentId', 'size', 'part'],
+    fields: { contentId: 'id', size: 'text', part: 'int', data: 'blob' },
+  },
   mouldSections: {
     table: 'mould_section',
     key: ['mouldId', 'sectionId'],
@@ -603,6 +643,7 @@ const TYPES = {
   instant: DataTypes.DATE(3),
   day: DataTypes.DATEONLY,
   json: DataTypes.JSON,
+  blob: DataTypes.BLOB('medium'),
 };
 
 export type Models = Record<AnyTable, ModelStatic<Model>>;
