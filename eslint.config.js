@@ -180,7 +180,7 @@ export default tseslint.config(
     'a room of the screens uses shared, route and core, never another room’s components.',
   ),
   {
-    files: ['web/src/app/shared/**/*.ts', 'web/src/app/route/**/*.ts'],
+    files: ['web/src/app/shared/**/*.ts', 'web/src/app/route/**/*.ts', 'web/src/app/files/**/*.ts'],
     ignores: ['**/*.spec.ts'],
     rules: {
       'no-restricted-imports': [

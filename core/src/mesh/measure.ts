@@ -20,6 +20,8 @@ export interface ModelSource extends Sizing {
   readonly bytes: Uint8Array;
   /** The file's name: its ending tells the format where the first bytes do not. */
   readonly name: string;
+  /** A name under which it is kept for further questions, which need not send its bytes again. */
+  readonly keep?: string;
   /** Where the kernel's program lies, for a browser. */
   readonly wasmUrl?: string;
 }

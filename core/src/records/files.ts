@@ -125,9 +125,19 @@ export interface AttachmentView extends Attachment {
   readonly room: Room | null;
 }
 
+/** Pictures that others are held beside: the work's references, another piece's. */
+export interface BesideGroup {
+  readonly title: string;
+  readonly attachments: readonly AttachmentView[];
+}
+
 export interface AttachmentsAnswer {
   readonly change: number;
+  /** What they hang on, and the page it is on. */
+  readonly title: string;
+  readonly path: string;
   readonly attachments: readonly AttachmentView[];
+  readonly beside: readonly BesideGroup[];
 }
 
 /** What may be sent, said before anything is. */

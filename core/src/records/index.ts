@@ -14,6 +14,7 @@ export * from './how.ts';
 export * from './keep.ts';
 export * from './limits.ts';
 export * from './live.ts';
+export * from './model.ts';
 export * from './mould-writes.ts';
 export * from './mould.ts';
 export * from './order-page.ts';

@@ -56,6 +56,7 @@ export const LIMITS = {
   pitPlaces: limits(1, 200),
   pitPitchMm: limits(100, 5000, 'mm'),
   onlookersM: limits(0, 50, 'm'),
+  insideMm: limits(100, 10_000, 'mm'),
   pourMinutes: limits(0, 240, 'min'),
   meterKwh: limits(0.01, 1000),
   energyKwh: limits(0, 100_000, 'kWh'),

@@ -39,6 +39,12 @@ export interface ShopSettings {
   readonly pitPlaces: number;
   readonly pitAcross: number;
   readonly pitPitchMm: number;
+  /** What a section must fit into, inside, mm: the slurry tank, the burnout kiln, the mould room's largest. */
+  readonly tankAcrossMm: number;
+  readonly tankDeepMm: number;
+  readonly kilnAcrossMm: number;
+  readonly kilnHighMm: number;
+  readonly mouldLongMm: number;
   /** Behind this line stand those who look on, metres from the bed. */
   readonly onlookersM: number;
   /** Skimming and the last reading before the crucible leaves the furnace, and pigging after the last tree, minutes. */
@@ -121,6 +127,11 @@ export const DEFAULT_SETTINGS: ShopSettings = {
   pitPlaces: 12,
   pitAcross: 4,
   pitPitchMm: 600,
+  tankAcrossMm: 750,
+  tankDeepMm: 950,
+  kilnAcrossMm: 1000,
+  kilnHighMm: 1000,
+  mouldLongMm: 1400,
   onlookersM: 4,
   skimMinutes: 10,
   pigMinutes: 10,
@@ -168,6 +179,11 @@ export type ShopNumbers = Pick<
   | 'pitPlaces'
   | 'pitAcross'
   | 'pitPitchMm'
+  | 'tankAcrossMm'
+  | 'tankDeepMm'
+  | 'kilnAcrossMm'
+  | 'kilnHighMm'
+  | 'mouldLongMm'
   | 'onlookersM'
   | 'skimMinutes'
   | 'pigMinutes'

@@ -1,5 +1,6 @@
 import type { Day, Instant } from '../units/instant.ts';
 import type { Id, Room } from './common.ts';
+import type { SectionEstimate, WayUp } from './model.ts';
 
 /** How a section becomes metal: ceramic shell, block investment, or modelled straight in wax (then shelled). */
 export const METHODS = ['shell', 'block', 'direct'] as const;
@@ -68,6 +69,10 @@ export interface Section {
   readonly deep: boolean;
   /** What was typed in another unit than the one that is kept, by field. */
   readonly typed: Readonly<Record<string, string>>;
+  /** Ways in which its wax is known before it is weighed; none where nobody said one. */
+  readonly estimates?: readonly SectionEstimate[];
+  /** Which way up it is poured, where that was worked out on its model. */
+  readonly wayUp?: WayUp | null;
   readonly version: number;
 }
 

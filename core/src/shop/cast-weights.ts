@@ -13,7 +13,7 @@ import { onDay, say } from '../units/words.ts';
 import type { Deviation } from '../wax/bronze-from-wax.ts';
 import { castFromWax, waxDeviation } from '../wax/bronze-from-wax.ts';
 import { plannedWax } from '../wax/planned-wax.ts';
-import { wallFromWax } from '../wax/wall.ts';
+import { wallOfWax } from '../wax/section-wall.ts';
 import { weightThatCounts } from '../wax/weight-that-counts.ts';
 
 /** Everything known about one section's weight, planned, waxed and cast. */
@@ -73,12 +73,13 @@ export function castWeights(index: ShopIndex, section: Section, castId: Id, band
   const wax = countingWeight(index, castId, 'wax');
   const cast = countingWeight(index, castId, 'cast');
   const plan = plannedWax(section, density);
+  const wall = wax && wallOfWax(wax.kg, section, density);
   return {
     sectionId: section.id,
     ...(plan ? { plannedWax: plan, plannedCast: castFromWax(plan.value, alloy, density) } : {}),
     ...(wax ? { wax: measured(wax), castFromWax: castFromWax(wax.kg, alloy, density) } : {}),
     ...(wax && plan ? { deviation: waxDeviation(wax.kg, plan.value, alloy, band, density) } : {}),
-    ...(wax && section.areaCm2 !== null ? { wall: wallFromWax(wax.kg, section.areaCm2, density) } : {}),
+    ...(wall ? { wall } : {}),
     ...(cast ? { cast: measured(cast) } : {}),
   };
 }

@@ -1,17 +1,14 @@
 import { DEFAULT_ALLOY_ID, alloyOf } from '../materials/alloys.ts';
 import { MeshFault } from '../mesh/fault.ts';
 import type { Watch } from '../mesh/fault.ts';
-import { SolidField } from '../mesh/field/solid-field.ts';
-import { thicknessPerVertex } from '../mesh/field/thickness.ts';
 import { measureModel, openModel } from '../mesh/measure.ts';
-import type { ModelSource } from '../mesh/measure.ts';
+import type { ModelSource, Opened } from '../mesh/measure.ts';
 import { bestWayUp } from '../mesh/pour/best-way-up.ts';
 import { DEFAULT_PROMINENCE, Pourable, findTraps } from '../mesh/pour/traps.ts';
-import type { Direction } from '../mesh/pour/traps.ts';
-import { cutSections } from '../mesh/solid/cut.ts';
-import type { CutSection } from '../mesh/solid/cut.ts';
-import { loadKernel } from '../mesh/solid/kernel.ts';
+import type { Direction, Traps } from '../mesh/pour/traps.ts';
 import type { Plane } from '../mesh/solid/kernel.ts';
+import { compareWays, cutModel, lookAtModel, mapThickness, proposeCuts } from './model-jobs.ts';
+import type { CutQuestion, ModelLook, PartReport, ThicknessReport } from './model-jobs.ts';
 import { reportModel } from './report.ts';
 import type { ModelReport, TrapsReport } from './report.ts';
 
@@ -29,21 +26,27 @@ export interface ModelQuestions {
     /** Looks for the best way up instead. */
     readonly best?: boolean;
   };
-  cut: ModelSource & { readonly planes: readonly Plane[] };
-  thicknessMap: ModelSource;
+  /** Measured for its page: sizes, the wax of each wall, and what is shown. */
+  look: ModelSource;
+  cut: ModelSource & CutQuestion;
+  suggest: ModelSource & Omit<CutQuestion, 'planes' | 'wallsMm'>;
+  ways: ModelSource & { readonly prominence?: number };
+  thickness: ModelSource & {
+    readonly wallMm: number;
+    /** Where the hollow is open, mm along the file's axes, and how wide. */
+    readonly openings?: readonly (readonly [number, number, number])[];
+    readonly acrossMm?: number;
+  };
 }
 
 export interface ModelAnswers {
   measure: ModelReport;
   traps: TrapsReport;
-  cut: readonly CutSection[];
-  /** The repaired mesh in mm about `originMm`, and the thickness behind each vertex in mm. */
-  thicknessMap: {
-    readonly positions: Float64Array;
-    readonly triangles: Uint32Array;
-    readonly originMm: readonly [number, number, number];
-    readonly thicknessMm: Float32Array;
-  };
+  look: ModelLook;
+  cut: readonly PartReport[];
+  suggest: readonly Plane[];
+  ways: readonly Traps[];
+  thickness: ThicknessReport;
 }
 
 export type ModelJobKind = keyof ModelQuestions;
@@ -69,17 +72,64 @@ const JOBS: { [K in ModelJobKind]: (question: ModelQuestions[K], watch?: Watch) 
     const found = best ? bestWayUp(pourable, prominence, watch) : findTraps(pourable, up ?? own, prominence, watch);
     return { file: source.name, unit: model.unit, prominence, ...found, warnings: findings.warnings };
   },
-  async cut({ planes, ...source }, watch) {
-    const { body } = await openModel(source, watch);
-    return cutSections(body, planes, await loadKernel(source.wasmUrl));
+  async look(source, watch) {
+    return lookAtModel(await opened(source, watch), part(watch));
   },
-  async thicknessMap(source, watch) {
-    const { body } = await openModel(source, watch);
-    const { positions, triangles, capsFrom, originMm } = body;
-    const thicknessMm = thicknessPerVertex(new SolidField(body), watch);
-    return { positions, triangles: triangles.slice(0, 3 * capsFrom), originMm, thicknessMm };
+  async cut({ planes, wallMm, wallsMm = [], alloyId, fits, ...source }, watch) {
+    known(alloyId);
+    wallsMm.forEach((wall) => above('wall', wall));
+    const question = { planes, wallMm: above('wall', wallMm), wallsMm, alloyId, fits, wasmUrl: source.wasmUrl };
+    return cutModel(await opened(source, watch), question, part(watch));
+  },
+  async suggest({ wallMm, alloyId, fits, ...source }, watch) {
+    known(alloyId);
+    const question = { wallMm: above('wall', wallMm), alloyId, fits, wasmUrl: source.wasmUrl };
+    return proposeCuts(await opened(source, watch), question, part(watch));
+  },
+  async ways({ prominence = DEFAULT_PROMINENCE, ...source }, watch) {
+    return compareWays(await opened(source, watch), prominence, part(watch));
+  },
+  async thickness({ wallMm, openings = [], acrossMm = USUAL_OPENING_MM, ...source }, watch) {
+    const question = { wallMm: above('wall', wallMm), openings, acrossMm: above('opening', acrossMm) };
+    return mapThickness(await opened(source, watch), question, part(watch));
   },
 };
+
+/** A window that a hand can reach into. */
+const USUAL_OPENING_MM = 60;
+/** Of a job the reading and mending of the file takes about so much. */
+const OPENING = 0.3;
+
+const part = (watch: Watch | undefined): Watch => ({
+  onProgress: (done, what) => watch?.onProgress?.(OPENING + done * (1 - OPENING), what),
+  cancelled: () => watch?.cancelled?.() ?? false,
+});
+
+function above(what: string, value: number): number {
+  if (!(Number.isFinite(value) && value > 0)) throw new MeshFault(`the ${what} must be above zero, not ${value}`);
+  return value;
+}
+
+/** The model opened last, for questions that follow about the same one. */
+let kept: { key: string; opened: Opened } | undefined;
+
+/** What is said where a model is asked about that this worker does not hold any more. */
+export const NOT_KEPT = 'the model is not here any more; send it again';
+
+/** Opens a model; one that was kept under the same name, unit and scale is not read again, and need not be sent again. */
+async function opened(source: ModelSource, watch?: Watch): Promise<Opened> {
+  const { keep, unit, scale, heightMm } = source;
+  const key = keep === undefined ? undefined : JSON.stringify([keep, unit, scale, heightMm]);
+  if (key !== undefined && kept?.key === key) return kept.opened;
+  if (keep !== undefined && source.bytes.length === 0) throw new MeshFault(NOT_KEPT);
+  kept = undefined;
+  const found = await openModel(source, {
+    onProgress: (done, what) => watch?.onProgress?.(done * OPENING, what),
+    cancelled: () => watch?.cancelled?.() ?? false,
+  });
+  if (key !== undefined) kept = { key, opened: found };
+  return found;
+}
 
 function known(alloyId: string) {
   try {

@@ -69,10 +69,11 @@ describe('a model weighed', () => {
   it('finds the best way up, cuts, and maps the thickness', async () => {
     const plate = { bytes: stlBytes(box(200, 5, 100)), name: 'plate.stl', unit: 'mm' as const };
     expect((await runModelJob('traps', { ...plate, best: true })).heightMm).toBeCloseTo(5, 3);
-    const map = await runModelJob('thicknessMap', plate);
-    expect(map.thicknessMm.length).toBe(map.positions.length / 3);
+    const map = await runModelJob('thickness', { ...plate, wallMm: 4 });
+    expect(map.bodyMm.length).toBe(map.mesh.positions.length / 3);
     const hollow = stlBytes(together(box(100, 100, 100), reversed(box(40, 40, 40, [30, 30, 30]))));
-    expect((await runModelJob('thicknessMap', { ...plate, bytes: hollow })).triangles.length).toBe(3 * 24);
+    const both = await runModelJob('thickness', { ...plate, bytes: hollow, wallMm: 4 });
+    expect(both.mesh.triangles.length).toBe(3 * 24);
   });
 });
 

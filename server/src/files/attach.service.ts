@@ -1,4 +1,4 @@
-import type { AttachFile, Attachment, ChangeAttachment, Id, RemoveAttachment } from '@kalvet/core';
+import type { AttachFile, Attachment, ChangeAttachment, FileKind, Id, RemoveAttachment } from '@kalvet/core';
 import { FILE_LIMITS, PICTURE_ROLE_NAMES, counted, mayDo, maySee, never, plain, say } from '@kalvet/core';
 import type { Context } from '../write/context.ts';
 import { Problem, invalid, notFound, refused } from '../write/problem.ts';
@@ -34,15 +34,19 @@ export async function attachFile(ctx: Context, given: AttachFile): Promise<{ id:
   await ctx.insert<Attachment>('attachments', [
     { ...fields, at: at ?? ctx.now, byId: ctx.actor?.id ?? null, voidReason: null, version: 1 },
   ]);
-  const what = content.kind === 'picture' ? `Picture (${PICTURE_ROLE_NAMES[given.role]})` : `File ${given.name}`;
   ctx.event = {
     verb: 'attach file',
-    text: say`${what}, ${hook.on}${given.words ? `: ${given.words}` : ''}${pinsInWords(given.pins.length)}`,
+    text: say`${whatItIs(content.kind, given)}, ${hook.on}${given.words ? `: ${given.words}` : ''}${pinsInWords(given.pins.length)}`,
     room: hook.room,
   };
   concern(ctx, hook);
   return { id: given.id };
 }
+
+const whatItIs = (kind: FileKind, { role, name }: AttachFile): string => {
+  if (kind !== 'picture') return `File ${name}`;
+  return role === 'seen' ? 'Picture' : `Picture, ${PICTURE_ROLE_NAMES[role]}`;
+};
 
 const pinsInWords = (count: number): string => (count > 0 ? `, ${counted(count, 'place')} marked` : '');
 

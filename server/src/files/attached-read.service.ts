@@ -3,17 +3,21 @@ import type {
   Attachment,
   AttachmentView,
   AttachmentsAnswer,
+  BesideGroup,
   Cast,
   FileContent,
   Id,
   Person,
+  Piece,
   Sight,
   Step,
   TreeCast,
 } from '@kalvet/core';
+import { markOf } from '@kalvet/core';
 import { Op } from 'sequelize';
 import { rowsOf } from '../db/rows.ts';
 import { changeNumber } from '../live/changes.ts';
+import { notFound } from '../write/problem.ts';
 import type { Store } from '../write/store.ts';
 import type { Subjected } from './hangs-on.ts';
 import { hooksOf } from './hangs-on.ts';
@@ -22,8 +26,30 @@ import { contentOf } from './upload.service.ts';
 /** What hangs on a record; of a piece and a work also on everything that belongs to it, in the order of time. */
 export async function attachmentsOf(store: Store, of: Subjected, sights: readonly Sight[]): Promise<AttachmentsAnswer> {
   const change = await changeNumber(store);
-  if (of.subject === 'order' && !sights.includes('clients')) return { change, attachments: [] };
-  return { change, attachments: await viewsOf(store, await familyOf(store, of), of) };
+  const hook = (await hooksOf(store, [of])).get(of.subjectId);
+  if (!hook || (of.subject === 'order' && !sights.includes('clients'))) throw notFound(of.subject);
+  const [attachments, beside] = await Promise.all([
+    viewsOf(store, await familyOf(store, of), of),
+    of.subject === 'piece' ? besideOf(store, of.subjectId) : [],
+  ]);
+  return { change, title: hook.on, path: hook.path, attachments, beside };
+}
+
+/** What a piece's pictures are held beside: the work's views, and the first piece of the edition that has pictures. */
+async function besideOf(store: Store, pieceId: Id): Promise<BesideGroup[]> {
+  const [piece] = await rowsOf<Piece>(store, 'pieces', { id: pieceId });
+  const work = { subject: 'work', subjectId: piece!.workId } as const;
+  const views = (await viewsOf(store, await familyOf(store, work), work)).filter(({ role }) => role !== 'seen');
+  const others = (await rowsOf<Piece>(store, 'pieces', { workId: piece!.workId }))
+    .filter(({ id }) => id !== pieceId)
+    .sort((a, b) => a.number - b.number);
+  const groups = views.length > 0 ? [{ title: 'The work', attachments: views }] : [];
+  for (const other of others) {
+    const of = { subject: 'piece', subjectId: other.id } as const;
+    const attachments = await viewsOf(store, await familyOf(store, of), of);
+    if (attachments.length > 0) return [...groups, { title: markOf(other), attachments }];
+  }
+  return groups;
 }
 
 /** The records whose files are shown with one. */

@@ -236,7 +236,7 @@ describe('files', () => {
     await shop.must(shop.send('post', '/api/orders', { ...order, partDelivery: true, note: '', pieceIds: [pieceId] }));
     await attach(letter.id, { subject: 'order', subjectId: orderId, name: 'terms.pdf' });
     expect((await on('order', orderId)).length).toBe(1);
-    expect((await on('order', orderId, visitor)).length).toBe(0);
+    await expectAsync(on('order', orderId, visitor)).toBeRejectedWithError(/404/);
     expect((await file(letter.id, '', visitor)).status).toBe(404);
     const sent = await file(letter.id);
     expect(sent.headers['content-disposition']).toBe("inline; filename*=UTF-8''terms.pdf");

@@ -16,7 +16,7 @@ import type {
   Tree,
   Work,
 } from '@kalvet/core';
-import { castLabel, markOf, stepName, carrierLabel } from '@kalvet/core';
+import { carrierLabel, castLabel, markOf, pieceLabel, stepName } from '@kalvet/core';
 import { rowsOf } from '../db/rows.ts';
 import { labelled } from '../shop/labelled.ts';
 import type { Store } from '../write/store.ts';
@@ -33,6 +33,8 @@ export interface Hook {
   readonly mark: string | null;
   readonly room: Room | null;
   readonly concerns: readonly Concern[];
+  /** The page it is on. */
+  readonly path: string;
 }
 
 const TABLE = {
@@ -92,52 +94,83 @@ export async function hooksOf(store: Store, all: readonly Subjected[]): Promise<
   );
 }
 
-const hook = (on: string, concerns: readonly Concern[], rest: Partial<Hook> = {}): Hook => ({
-  ...{ on, concerns, mark: null, room: null },
+const hook = (
+  on: string,
+  concerns: readonly Concern[],
+  path: string,
+  rest: Partial<Hook> = {},
+): Hook => ({
+  ...{ on, concerns, path, mark: null, room: null },
   ...rest,
 });
 
 const HOOKS: { readonly [K in AttachedTo]: (index: ShopIndex, row: Rows[K]) => Hook } = {
-  work: (_, { title, id }) => hook(title, [['work', id]]),
-  section: (_, { name, workId }) => hook(name, [['work', workId]]),
-  piece: (_, piece) => hook(`piece ${markOf(piece)}`, [['piece', piece.id]], { mark: markOf(piece) }),
-  mould: (_, { number, name, id }) => hook(`M-${number} ${name}`, [['mould', id]], { room: 'mould' }),
-  pull: (_, { number, mouldId }) => hook(`pull ${number}`, [['mould', mouldId]], { room: 'wax' }),
-  cast: (index, cast) => hook(castLabel(index, cast), castConcerns(index, cast.id), markAndRoom(index, cast.id)),
-  tree: (index, { id, number }) => hook(`T-${number}`, treeConcerns(index, id), { room: 'sprue' }),
+  work: (_, { title, id }) => hook(title, [['work', id]], `/works/${id}`),
+  section: (_, { name, workId }) => hook(name, [['work', workId]], `/works/${workId}`),
+  piece: (index, piece) =>
+    hook(pieceLabel(index, piece), [['piece', piece.id]], `/pieces/${piece.id}`, { mark: markOf(piece) }),
+  mould: (_, mould) => hook(`M-${mould.number} ${mould.name}`, ...mouldPlace(mould), { room: 'mould' }),
+  pull: (index, { number, mouldId }) =>
+    hook(`pull ${number}`, ...mouldPlace(index.mould.get(mouldId)!), { room: 'wax' }),
+  cast: (index, cast) => {
+    const piece = index.piece.get(cast.pieceId)!;
+    return hook(castLabel(index, cast), castConcerns(cast), `/pieces/${piece.id}`, { mark: markOf(piece) });
+  },
+  tree: (index, { id, number }) => {
+    const casts = castsOf(index, id);
+    return hook(`T-${number}`, treeConcerns(index, id), pieceOf(casts), { room: 'sprue' });
+  },
   step: (index, step) => stepHook(index, step),
-  load: (_, { number, id }) => hook(`L-${number}`, [['load', id]], { room: 'burnout' }),
-  heat: (_, { number, id }) => hook(`H-${number}`, [['heat', id]], { room: 'pour' }),
-  order: (_, { number, title, id }) => hook(`O-${number} ${title}`, [['order', id]]),
+  load: (_, { number, id }) => hook(`L-${number}`, [['load', id]], `/loads/${id}`, { room: 'burnout' }),
+  heat: (_, { number, id }) => hook(`H-${number}`, [['heat', id]], `/heats/${id}`, { room: 'pour' }),
+  order: (_, { number, title, id }) => hook(`O-${number} ${title}`, [['order', id]], `/orders?order=${id}`),
 };
 
-function castConcerns(index: ShopIndex, castId: Id): Concern[] {
-  const cast = index.cast.get(castId);
-  return [['cast', castId], ...(cast ? ([['piece', cast.pieceId]] as const) : [])];
-}
+const mouldPlace = ({ id, workId }: Pick<Mould, 'id' | 'workId'>): [Concern[], string] => [
+  [
+    ['mould', id],
+    ['work', workId],
+  ],
+  `/works/${workId}`,
+];
+
+const castConcerns = ({ id, pieceId }: Cast): Concern[] => [
+  ['cast', id],
+  ['piece', pieceId],
+];
+
+const castsOf = (index: ShopIndex, treeId: Id): Cast[] =>
+  (index.membersOf.get(treeId) ?? []).flatMap(({ castId }) => index.cast.get(castId) ?? []);
 
 const treeConcerns = (index: ShopIndex, treeId: Id): Concern[] => [
   ['tree', treeId],
-  ...(index.membersOf.get(treeId) ?? []).flatMap(({ castId }) => castConcerns(index, castId)),
+  ...castsOf(index, treeId).flatMap(castConcerns),
 ];
 
-function markAndRoom(index: ShopIndex, castId: Id): Pick<Hook, 'mark'> {
-  const piece = index.piece.get(index.cast.get(castId)?.pieceId ?? '');
-  return { mark: piece ? markOf(piece) : null };
-}
+/** A tree is looked at on the page of its first piece. */
+const pieceOf = ([cast]: readonly Cast[]): string => (cast ? `/pieces/${cast.pieceId}` : '/floor');
 
 /** Of a step: its name, on what it was done, and everybody whose it is. */
 function stepHook(index: ShopIndex, step: Step): Hook {
   const { carrier, carrierId } = step;
-  const concerns: readonly Concern[] =
-    carrier === 'cast'
-      ? castConcerns(index, carrierId)
-      : carrier === 'tree'
-        ? treeConcerns(index, carrierId)
-        : [[carrier, carrierId]];
-  const piece = index.piece.get(carrier === 'piece' ? carrierId : (index.cast.get(carrierId)?.pieceId ?? ''));
+  const own = index.cast.get(carrierId);
+  const casts = carrier === 'tree' ? castsOf(index, carrierId) : own ? [own] : [];
+  const concerns: readonly Concern[] = [
+    ['step', step.id],
+    [carrier, carrierId],
+    ...casts.map(({ pieceId }) => ['piece', pieceId] as const),
+  ];
+  const piece = index.piece.get(own?.pieceId ?? carrierId);
+  const paths: Readonly<Record<Step['carrier'], string>> = {
+    cast: pieceOf(casts),
+    tree: pieceOf(casts),
+    piece: `/pieces/${carrierId}`,
+    mould: `/works/${index.mould.get(carrierId)?.workId}`,
+    load: `/loads/${carrierId}`,
+    heat: `/heats/${carrierId}`,
+  };
   const label = carrier === 'load' || carrier === 'heat' ? '' : `, ${carrierLabel(index, step)}`;
-  return hook(`${stepName(index, step)}${label}`, [['step', step.id], ...concerns], {
+  return hook(`${stepName(index, step)}${label}`, concerns, paths[carrier], {
     mark: piece ? markOf(piece) : null,
     room: index.kind(step).room,
   });

@@ -182,6 +182,12 @@ export const PAGES: readonly Page[] = [
     name: 'Backups',
     load: () => import('./keep/backups.page').then((m) => m.BackupsPage),
   },
+  {
+    path: 'pictures/:subject/:id',
+    name: 'Pictures',
+    reads: 'files',
+    load: () => import('./files/pictures.page').then((m) => m.PicturesPage),
+  },
   { path: 'pieces/:id', name: 'Piece', load: () => import('./work/piece/piece.page').then((m) => m.PiecePage) },
   {
     path: 'heats/:id',

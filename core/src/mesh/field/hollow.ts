@@ -11,7 +11,22 @@ export interface Hollow {
   readonly volumeMm3: number;
   /** How far the volume may be off, in mm³: the doubts about all cubes together, as if all lay on one side. */
   readonly errorMm3: number;
+  /**
+   * Where planes divide the body: how much lies deeper than the wall in each part, mm³, by the part's number (`partOf`). What
+   * is within the wall of a part is its own volume less this; all parts together are the whole.
+   */
+  readonly deeperIn?: readonly number[];
 }
+
+/** A plane in mm about the body's origin, its normal of length 1. */
+export interface Divide {
+  readonly normal: readonly [number, number, number];
+  readonly offset: number;
+}
+
+/** The number of the part that lies on these sides of the planes: a bit for each, set above it. */
+export const partOf = (isAbove: readonly boolean[]): number =>
+  isAbove.reduce((bits, above, i) => bits + (above ? 2 ** i : 0), 0);
 
 /** What the cubes that are believed at one size may always be in doubt together, as a share of the hollow volume, in a first walk. */
 const AIM = 0.0006;
@@ -40,9 +55,15 @@ const SQRT3 = Math.sqrt(3);
  * cutting found least news are believed, as long as their doubts stay together below the aim; edges and ridges of the
  * border, where a plane is a poor guess, are cut on. All walls come from one walk over one field of distances.
  * @param wallsMm the walls, each above zero
+ * @param divides planes by which the body is told apart into parts; the work is the same
  * @throws MeshFault where the model encloses nothing or a wall is not above zero; Cancelled
  */
-export function hollowVolumes(field: SolidField, wallsMm: readonly number[], watch?: Watch): Hollow[] {
+export function hollowVolumes(
+  field: SolidField,
+  wallsMm: readonly number[],
+  watch?: Watch,
+  divides: readonly Divide[] = [],
+): Hollow[] {
   const { volumeMm3, volumePlusMinusMm3 } = field.body;
   if (volumeMm3 === undefined) throw new MeshFault('the model encloses nothing, so it has no wall');
   const wrong = wallsMm.find((wall) => !(Number.isFinite(wall) && wall > 0));
@@ -50,16 +71,17 @@ export function hollowVolumes(field: SolidField, wallsMm: readonly number[], wat
   if (wallsMm.length === 0) return [];
   const begun = field.asked;
   for (let aim = AIM; ; aim /= FINER) {
-    const walk = new Walk(field, wallsMm, volumeMm3, aim, watch);
+    const walk = new Walk(field, wallsMm, volumeMm3, aim, watch, divides);
     walk.go();
     const found = wallsMm.map((wallMm, w) => ({ wallMm, ...walk.result(w) }));
     const good = found.every(({ errorMm3, volumeMm3: volume }) => errorMm3 <= ENOUGH * volume);
     // A finer walk asks about as much again for each halving of the doubt, so one more must fit in what is left.
     if (good || (field.asked - begun) * FINER > mostAsked(wallsMm))
-      return found.map(({ wallMm, volumeMm3: volume, errorMm3 }) => ({
+      return found.map(({ wallMm, volumeMm3: volume, errorMm3 }, w) => ({
         wallMm,
         volumeMm3: volume,
         errorMm3: Math.min(volumeMm3, errorMm3 + volumePlusMinusMm3),
+        ...(divides.length > 0 ? { deeperIn: walk.deeperIn(w) } : {}),
       }));
   }
 }
@@ -74,6 +96,8 @@ class Walk {
   /** About how large each hollow volume is: area × wall, at most the solid. */
   private readonly size: readonly number[];
   private widest = Infinity;
+  /** For each wall the volume deeper than it in each part. */
+  private readonly parts: Float64Array | null;
 
   constructor(
     private readonly field: SolidField,
@@ -81,7 +105,9 @@ class Walk {
     private readonly volume: number,
     private readonly aim: number,
     private readonly watch: Watch | undefined,
+    private readonly divides: readonly Divide[],
   ) {
+    this.parts = divides.length === 0 ? null : new Float64Array(walls.length * 2 ** divides.length);
     const none = () => new Float64Array(walls.length);
     [this.rest, this.left, this.doubt] = [none(), none(), none()];
     this.size = walls.map((wall) => Math.min(volume, field.body.areaMm2 * wall));
@@ -92,6 +118,12 @@ class Walk {
     const volumeMm3 = this.volume - Math.min(this.volume, this.rest[w]!);
     const errorMm3 = this.doubt[w]! + this.left[w]!;
     return { volumeMm3, errorMm3: errorMm3 + UNSEEN * volumeMm3 };
+  }
+
+  /** The volume deeper than a wall, part by part. */
+  deeperIn(w: number): number[] {
+    const count = 2 ** this.divides.length;
+    return [...this.parts!.subarray(w * count, (w + 1) * count)];
   }
 
   go(): void {
@@ -164,9 +196,9 @@ class Walk {
         }
       for (let k = 0; k < 8; k++) {
         const at = 8 * i + k;
-        if (this.settle(depths[at]!, h, parts, at * count, believed)) continue;
         const [dx, dy, dz] = [k & 1 ? h : -h, k & 2 ? h : -h, k & 4 ? h : -h];
         const middle = [cells.at[3 * i]! + dx, cells.at[3 * i + 1]! + dy, cells.at[3 * i + 2]! + dz] as const;
+        if (this.settle(middle, depths[at]!, h, parts, at * count, believed)) continue;
         next.add(middle, depths[at]!, ways, 3 * at, hints[at]!, parts, at * count);
       }
     }
@@ -280,15 +312,37 @@ class Walk {
   }
 
   /** Adds a cube to what lies deeper than the walls where that is certain or believed. @returns whether it is done with */
-  private settle(depth: number, half: number, parts: Float64Array, from: number, believed: boolean): boolean {
+  private settle(
+    middle: readonly [number, number, number],
+    depth: number,
+    half: number,
+    parts: Float64Array,
+    from: number,
+    believed: boolean,
+  ): boolean {
     const { walls } = this;
     const reach = half * SQRT3;
     for (let w = 0; !believed && w < walls.length; w++) if (Math.abs(depth - walls[w]!) < reach) return false;
     for (let w = 0; w < walls.length; w++) {
       const over = depth - walls[w]!;
-      this.rest[w]! += (over >= reach ? 1 : over <= -reach ? 0 : parts[from + w]!) * 8 * half ** 3;
+      const deeper = (over >= reach ? 1 : over <= -reach ? 0 : parts[from + w]!) * 8 * half ** 3;
+      this.rest[w]! += deeper;
+      if (this.parts !== null && deeper > 0) this.share(middle, half, deeper, w);
     }
     return true;
+  }
+
+  /** Gives a cube's volume to the parts that it lies in, each plane dividing it as it runs. */
+  private share([x, y, z]: readonly [number, number, number], half: number, volume: number, w: number): void {
+    const { divides } = this;
+    const above = divides.map(({ normal: [nx, ny, nz], offset }) =>
+      shareAbove(nx, ny, nz, (nx * x + ny * y + nz * z - offset) / half),
+    );
+    const count = 2 ** divides.length;
+    for (let part = 0; part < count; part++) {
+      const share = above.reduce((product, each, i) => product * (part & (1 << i) ? each : 1 - each), 1);
+      if (share > 0) this.parts![w * count + part]! += share * volume;
+    }
   }
 }
 

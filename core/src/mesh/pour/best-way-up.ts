@@ -25,7 +25,14 @@ const better = (a: Tried, b: Tried): number =>
  * The orientation with the fewest and smallest traps, and of those the lowest metal: many directions spread evenly over
  * the sphere, the model's own axes among them, then closer and closer round the best. The same model gives the same answer.
  */
-export function bestWayUp(model: Pourable, least = DEFAULT_PROMINENCE, watch?: Watch): Traps {
+export const bestWayUp = (model: Pourable, least = DEFAULT_PROMINENCE, watch?: Watch): Traps =>
+  waysUp(model, least, watch, 1)[0]!;
+
+/** Two ways up are different when they lie so far apart, in degrees. */
+const APART_DEG = 40;
+
+/** The best ways up that differ from each other, the best first. */
+export function waysUp(model: Pourable, least = DEFAULT_PROMINENCE, watch?: Watch, most = 4): Traps[] {
   const look = (up: Direction): Tried => {
     const { found, height } = peaks(model, up, least);
     return { up, count: found.length, size: found.slice(1).reduce((sum, each) => sum + each.prominenceMm, 0), height };
@@ -37,15 +44,25 @@ export function bestWayUp(model: Pourable, least = DEFAULT_PROMINENCE, watch?: W
       step(watch, done++ / total, 'trying ways up');
       return look(way);
     });
-  let best = tryAll([...AXES, ...spread(TRIED)])
-    .sort(better)
-    .slice(0, KEPT);
+  const first = tryAll([...AXES, ...spread(TRIED)]).sort(better);
+  let best = first.slice(0, KEPT);
   for (const degrees of ROUNDS_DEG) {
     const near = best.flatMap(({ up }) => around(up, (degrees * Math.PI) / 180));
     best = [...best, ...tryAll(near)].sort(better).slice(0, KEPT);
   }
-  return findTraps(model, best[0]!.up, least, watch);
+  const chosen: Tried[] = [best[0]!];
+  for (const each of [...best, ...first]) {
+    if (chosen.length >= most) break;
+    if (chosen.every(({ up }) => angle(up, each.up) > APART_DEG)) chosen.push(each);
+  }
+  return chosen.map(({ up }) => findTraps(model, up, least, watch));
 }
+
+/** Between two directions, in degrees. */
+const angle = (a: Direction, b: Direction): number => {
+  const cosine = a.reduce((sum, each, k) => sum + each * b[k]!, 0) / (Math.hypot(...a) * Math.hypot(...b));
+  return (Math.acos(Math.min(1, Math.max(-1, cosine))) * 180) / Math.PI;
+};
 
 const AXES: readonly Direction[] = [
   [0, 0, 1],

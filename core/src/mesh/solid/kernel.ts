@@ -2,6 +2,7 @@ import type { ManifoldToplevel } from 'manifold-3d/manifold.js';
 import type { ShellMesh } from '../body/body.ts';
 import { matchEdges } from '../body/edges.ts';
 import { gatherShells } from '../body/shells.ts';
+import type { Box } from '../body/box.ts';
 import { MeshFault } from '../fault.ts';
 
 /** A closed mesh in mm. */
@@ -22,6 +23,11 @@ export interface Kernel {
   unite(positions: Float64Array, shells: readonly ShellMesh[]): Closed;
   /** The pieces that planes cut a closed mesh into. @throws MeshFault where it is not closed edge by edge */
   split(mesh: Closed, planes: readonly Plane[]): Closed[];
+  /**
+   * The surface of a solid that is told by how deep in it each place lies, mm; below zero outside.
+   * @param box where to look for it; @param edgeMm about how long the triangles' sides are
+   */
+  surface(depthAt: (place: readonly [number, number, number]) => number, box: Box, edgeMm: number): Closed;
 }
 
 type Solid = ReturnType<ManifoldToplevel['Manifold']['ofMesh']>;
@@ -74,6 +80,10 @@ class ManifoldKernel implements Kernel {
       }
       return pieces.map(meshOf);
     });
+  }
+
+  surface(depthAt: (place: readonly [number, number, number]) => number, box: Box, edgeMm: number): Closed {
+    return this.tidy((keep) => meshOf(keep(this.top.Manifold.levelSet(depthAt, box as never, edgeMm))));
   }
 
   /** Each shell gets vertices of its own, so that bodies that touch along an edge are no fault. */

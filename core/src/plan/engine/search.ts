@@ -40,6 +40,11 @@ const WHOLE_MOVES = 150;
 const MOST_BUILT = 600_000;
 /** Where whole schedules take long, parts of one are worth more sooner: so many in vain times the square of the tasks. */
 const MOVED_FALLS = 4e9;
+/**
+ * Below so many tasks every other time whole schedules begin again they are blind: jobs are moved whatever they cost. What the
+ * guided ones are stuck in the blind ones sometimes leave by a quarter of the cost; larger shops have no time for both.
+ */
+const MOST_IN_TURN = 8000;
 /** Looks are worth less of it: none goes on from another. */
 const LOOKS_SHARE = 4;
 const wholes = (most: number, size: number): number => Math.min(most, Math.ceil(MOST_BUILT / Math.max(1, size)));
@@ -85,6 +90,8 @@ export class Search {
   /** Whether the board is what a trial may begin with: after a schedule that was of no use it is not. */
   private isBest = false;
   private offsets: JobOffsets | undefined;
+  /** How often whole schedules began again from nothing. */
+  private begun = 0;
   /** How many schedules were built with some jobs moved since one was better than all before. */
   private inVain = 0;
   /** Tasks that were put since the two last began: in whole schedules, and in parts of the best. */
@@ -224,7 +231,8 @@ export class Search {
     this.offsets ??= new JobOffsets(this.compiled, this.urgency, this.random);
     const span = this.best!.ends.reduce((most, end) => Math.max(most, end), 0);
     if (!this.build(this.byRule(this.offsets.next(span)))) return;
-    if (this.offsets.learn(this.built, (job) => this.board.costOf(job))) this.inVain = 0;
+    const isBlind = this.begun % 2 === 1 && this.all.length <= MOST_IN_TURN;
+    if (this.offsets.learn(this.built, isBlind ? undefined : (job) => this.board.costOf(job))) this.inVain = 0;
   }
 
   /**
@@ -237,6 +245,7 @@ export class Search {
     this.work.parts = 0;
     this.work.wholes = 0;
     this.offsets = undefined;
+    this.begun++;
     this.inVain = 0;
     return true;
   }

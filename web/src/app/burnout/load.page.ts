@@ -1,6 +1,7 @@
 import { ChangeDetectionStrategy, Component, inject, input } from '@angular/core';
 import { RouterLink } from '@angular/router';
 import type { LoadRecordPage } from '@kalvet/core';
+import { Files } from '../files/files.component';
 import { pageData } from '../shared/page-data';
 import { RecordHistory } from '../shared/record-history.component';
 import { ShopService } from '../shared/shop.service';
@@ -9,7 +10,7 @@ import { AmountPipe } from '../shared/words.pipe';
 /** A kiln load with everything that is on record of it: which trees, how it was fired, what did not come through. */
 @Component({
   selector: 'kv-load-page',
-  imports: [AmountPipe, RecordHistory, RouterLink],
+  imports: [AmountPipe, Files, RecordHistory, RouterLink],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     <div class="page">
@@ -78,6 +79,8 @@ import { AmountPipe } from '../shared/words.pipe';
                 }
               </tbody>
             </table>
+            <h2>Pictures</h2>
+            <kv-files subject="load" [subjectId]="l.id" [label]="'L-' + l.number" [pastes]="true" />
           </section>
           <kv-record-history [lines]="l.history" />
         </div>

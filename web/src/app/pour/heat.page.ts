@@ -6,6 +6,7 @@ import { pageData } from '../shared/page-data';
 import { RecordHistory } from '../shared/record-history.component';
 import { ShopService } from '../shared/shop.service';
 import { AmountPipe, WordsPipe } from '../shared/words.pipe';
+import { Files } from '../files/files.component';
 import { HeatCurve } from './heat-curve.component';
 
 const WHAT: Readonly<Record<HeatRecord['chargeLines'][number]['what'], string>> = {
@@ -18,7 +19,7 @@ const TAKEN: Readonly<Record<string, string>> = { cup: 'at the cup', ladle: 'in 
 /** A heat with everything that is on record of it: charge, crew, each tree as it was poured, what was pigged. */
 @Component({
   selector: 'kv-heat-page',
-  imports: [AmountPipe, HeatCurve, RecordHistory, RouterLink, WordsPipe],
+  imports: [AmountPipe, Files, HeatCurve, RecordHistory, RouterLink, WordsPipe],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './heat.page.html',
   styleUrl: '../shared/record.page.css',

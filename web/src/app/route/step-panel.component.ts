@@ -12,6 +12,7 @@ import {
 import type { StepForm } from '@kalvet/core';
 import { MAY_ANSWER, MAY_DO, ROOM_NAMES, kindOf, whoMay } from '@kalvet/core';
 import { Api, asApiError } from '../shared/api.service';
+import { Files } from '../files/files.component';
 import { Leaving } from '../shared/leaving.component';
 import { May } from '../shared/may.directive';
 import { Opened } from '../shared/opened.directive';
@@ -24,7 +25,7 @@ import { StepPin } from './step-pin.component';
 /** Opens the panel that a step is recorded with: by itself, with its kiln load, or with its heat. */
 @Component({
   selector: 'kv-step-panel',
-  imports: [Leaving, May, Part, RecordPanel, StepPin],
+  imports: [Files, Leaving, May, Part, RecordPanel, StepPin],
   changeDetection: ChangeDetectionStrategy.OnPush,
   hostDirectives: [Opened],
   template: `
@@ -40,6 +41,7 @@ import { StepPin } from './step-pin.component';
       } @else {
         <kv-record-panel [form]="form" (done)="done.emit()" (cancelled)="cancelled.emit()" (reload)="read()" />
       }
+      <kv-files class="kv-no-print" subject="step" [subjectId]="form.step.id" [label]="form.step.name" [shownMost]="4" />
       <kv-step-pin *kvMay="'pin step'; room: kind()!.room" [step]="form.step" (saved)="read()" />
     } @else if (wrong()) {
       <p class="kv-alert" role="alert">{{ wrong() }}</p>

@@ -52,6 +52,17 @@ export class Api {
     return this.watched(this.http.patch<T & EventAnswer>(`/api${path}`, body, { headers: { 'Idempotency-Key': key } }));
   }
 
+  /** Sends what is no record by itself: an upload's beginning, end or giving up. */
+  ask<T>(path: string, body: object): Observable<T> {
+    return this.watched(this.http.post<T>(`/api${path}`, body));
+  }
+
+  /** Sends some bytes of a file. */
+  putPart(path: string, part: Blob): Observable<object> {
+    const headers = { 'Content-Type': 'application/octet-stream' };
+    return this.watched(this.http.put<object>(`/api${path}`, part, { headers }));
+  }
+
   /** Asks whether the records can be reached again. */
   check(): Observable<boolean> {
     return this.get<{ status: string }>('/health').pipe(map(({ status }) => status === 'ok'));

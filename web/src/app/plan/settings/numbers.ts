@@ -31,6 +31,17 @@ export const NUMBER_GROUPS: readonly {
     ],
   },
   {
+    title: 'What fits',
+    about: 'A section that is too large for one of these is cut. Inside measures.',
+    numbers: [
+      { key: 'tankAcrossMm', label: 'Slurry tank, across', unit: 'mm', decimals: 0 },
+      { key: 'tankDeepMm', label: 'Slurry tank, deep', unit: 'mm', decimals: 0 },
+      { key: 'kilnAcrossMm', label: 'Burnout kiln, across', unit: 'mm', decimals: 0 },
+      { key: 'kilnHighMm', label: 'Burnout kiln, high', unit: 'mm', decimals: 0 },
+      { key: 'mouldLongMm', label: 'Longest mould', unit: 'mm', decimals: 0 },
+    ],
+  },
+  {
     title: 'A pour day',
     about:
       'When to light up counts back from the pour: skim and recharge, the charge, a cold lining, another alloy. A pour takes its crew out of their rooms.',

@@ -14,6 +14,7 @@ import type { OrderView, OrdersAnswer, SaveClient, SaveOrder } from '@kalvet/cor
 import { ButtonModule } from 'primeng/button';
 import { InputTextModule } from 'primeng/inputtext';
 import { newId } from '../../shared/ids';
+import { Files } from '../../files/files.component';
 import { Field } from '../../shared/field.component';
 import { Leaving } from '../../shared/leaving.component';
 import { Opened } from '../../shared/opened.directive';
@@ -26,7 +27,7 @@ import { PiecePicker } from './piece-picker.component';
 /** An order as it is entered: who, what, where, by when, and which pieces. A new client is entered along with it. */
 @Component({
   selector: 'kv-order-form',
-  imports: [Field, FormsModule, ButtonModule, When, InputTextModule, Leaving, PiecePicker, Refusal],
+  imports: [Field, Files, FormsModule, ButtonModule, When, InputTextModule, Leaving, PiecePicker, Refusal],
   changeDetection: ChangeDetectionStrategy.OnPush,
   hostDirectives: [Opened],
   template: `
@@ -106,6 +107,10 @@ import { PiecePicker } from './piece-picker.component';
         <button pButton type="button" severity="secondary" [text]="true" (click)="done.emit(null)">Back</button>
       </div>
     </form>
+    @if (order(); as order) {
+      <h3>Papers and pictures</h3>
+      <kv-files subject="order" [subjectId]="order.id" [label]="order.title" [shownMost]="6" />
+    }
   `,
   styles: `
     .two {

@@ -25,6 +25,7 @@ import { StepPanel } from '../../route/step-panel.component';
 import { InsertStep } from '../../route/insert-step.component';
 import { Api, asApiError } from '../../shared/api.service';
 import { Disc } from '../../shared/disc.component';
+import { Files } from '../../files/files.component';
 import { FigureText } from '../../shared/figure.component';
 import { Question } from '../../shared/question.component';
 import { PlanStandText } from '../../shared/plan-stand.component';
@@ -52,6 +53,7 @@ import { May } from '../../shared/may.directive';
     RouterLink,
     ButtonModule,
     Disc,
+    Files,
     FigureText,
     History,
     InsertStep,

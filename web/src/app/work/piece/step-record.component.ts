@@ -1,13 +1,14 @@
 import { ChangeDetectionStrategy, Component, computed, inject, input, output } from '@angular/core';
 import type { StepView } from '@kalvet/core';
 import { kindOf, outcomeOf } from '@kalvet/core';
+import { Files } from '../../files/files.component';
 import { ShopService } from '../../shared/shop.service';
 import { WordsPipe } from '../../shared/words.pipe';
 
 /** A step that is over, opened: how it went, who did it when, and everything that was read. */
 @Component({
   selector: 'kv-step-record',
-  imports: [WordsPipe],
+  imports: [Files, WordsPipe],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     <h2>{{ step().name }}</h2>
@@ -43,6 +44,7 @@ import { WordsPipe } from '../../shared/words.pipe';
     @for (flag of step().flags; track flag) {
       <p class="kv-alert">{{ flag }}</p>
     }
+    <kv-files subject="step" [subjectId]="step().id" [label]="step().name" [shownMost]="4" />
     <button type="button" class="kv-link" (click)="closed.emit()">Close</button>
   `,
   styles: `

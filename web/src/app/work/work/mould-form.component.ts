@@ -16,6 +16,7 @@ import { Dialog } from '../../shared/dialog.component';
 import { InputNumberModule } from 'primeng/inputnumber';
 import { InputTextModule } from 'primeng/inputtext';
 import { MultiSelectModule } from 'primeng/multiselect';
+import { Files } from '../../files/files.component';
 import { newId } from '../../shared/ids';
 import { Field } from '../../shared/field.component';
 import { Refusal } from '../../shared/refusal.component';
@@ -24,7 +25,7 @@ import { Submission } from '../../shared/submission';
 /** A mould's life and end, or a further mould for some sections; its making is planned at once. */
 @Component({
   selector: 'kv-mould-form',
-  imports: [Field, FormsModule, ButtonModule, Dialog, InputNumberModule, InputTextModule, MultiSelectModule, Refusal],
+  imports: [Field, Files, FormsModule, ButtonModule, Dialog, InputNumberModule, InputTextModule, MultiSelectModule, Refusal],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     <kv-dialog (closed)="done.emit()" [heading]="mould()?.label ?? 'A further mould'" [width]="420">
@@ -73,6 +74,10 @@ import { Submission } from '../../shared/submission';
           <button pButton type="button" severity="secondary" [text]="true" (click)="done.emit()">Back</button>
         </div>
       </form>
+      @if (mould(); as mould) {
+        <h3>Pictures</h3>
+        <kv-files subject="mould" [subjectId]="mould.id" [label]="mould.label" [shownMost]="6" />
+      }
     </kv-dialog>
   `,
   styles: `

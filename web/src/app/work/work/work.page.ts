@@ -4,6 +4,7 @@ import type { WorkAnswer } from '@kalvet/core';
 import { METHOD_NAMES, alloyOf } from '@kalvet/core';
 import { max, scaleLinear } from 'd3';
 import { ButtonModule } from 'primeng/button';
+import { Files } from '../../files/files.component';
 import { FigureText } from '../../shared/figure.component';
 import { pageData } from '../../shared/page-data';
 import { PlanStandText } from '../../shared/plan-stand.component';
@@ -33,6 +34,7 @@ const SCALE_PX = 190;
     AmountPipe,
     RouterLink,
     ButtonModule,
+    Files,
     FigureText,
     History,
     MouldForm,
