@@ -25,6 +25,7 @@ import { heatRoutes } from './pour/heat.routes.ts';
 import { practiceRoutes } from './pour/practice.routes.ts';
 import { metalRoutes } from './stores/metal.routes.ts';
 import { instrumentRoutes } from './instruments/instrument.routes.ts';
+import { modelRoutes } from './weigh/model.routes.ts';
 import { PART_TYPE, fileRoutes, isPart } from './files/file.routes.ts';
 import { coatRoutes } from './shell/coats.routes.ts';
 import { stepRoutes } from './route/step.routes.ts';
@@ -121,6 +122,7 @@ export function createApp(options: AppOptions): { app: Express; live: LiveStream
     coatRoutes(options, pages),
     keepRoutes(options),
     fileRoutes(options),
+    modelRoutes(options),
   );
   app.use('/api', () => {
     throw new Problem('not found', 'There is no such address.');

@@ -32,8 +32,11 @@ export interface Opened extends Examined {
 }
 
 /** Reads, sizes and examines a model, and unites shells that overlap. @throws MeshFault, Cancelled */
-export async function openModel(source: ModelSource, watch?: Watch): Promise<Opened> {
-  const file = readModel(source.bytes, source.name, share(watch, 0, 0.4));
+export const openModel = (source: ModelSource, watch?: Watch): Promise<Opened> =>
+  openFile(readModel(source.bytes, source.name, share(watch, 0, 0.4)), source, watch);
+
+/** The same for a file that was read already. @throws MeshFault, Cancelled */
+export async function openFile(file: FileMesh, source: ModelSource, watch?: Watch): Promise<Opened> {
   const model = sizeModel(file, source.name.replace(/^.*[/\\]/, ''), source);
   let examined = examine(model, share(watch, 0.4, 0.9));
   if (examined.overlapping) {

@@ -71,6 +71,12 @@ export const MAY_DO: Readonly<Record<Right, readonly Role[]>> = {
   'attach file': STAFF,
   'change file': STAFF,
   'put file away': STAFF,
+  // Who knows the work decides how it is cut and weighed: the office, and who leads a bench.
+  'save model': PLANNERS,
+  'put model away': PLANNERS,
+  'estimate section': PLANNERS,
+  'set way up': PLANNERS,
+  'set silhouette': PLANNERS,
   'see audit': MANAGER,
   'see people': MANAGER,
   'reset password': MANAGER,

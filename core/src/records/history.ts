@@ -75,6 +75,11 @@ export const VERBS = [
   'attach file',
   'change file',
   'put file away',
+  'save model',
+  'put model away',
+  'estimate section',
+  'set way up',
+  'set silhouette',
 ] as const;
 export type Verb = (typeof VERBS)[number];
 
@@ -105,6 +110,10 @@ export const TAKEN_BACK: ReadonlySet<Verb> = new Set<Verb>([
   'decide',
   'attach file',
   'put file away',
+  'put model away',
+  'estimate section',
+  'set way up',
+  'set silhouette',
 ]);
 
 /** The event that a write leaves behind. */

@@ -57,6 +57,8 @@ export const LIMITS = {
   pitPitchMm: limits(100, 5000, 'mm'),
   onlookersM: limits(0, 50, 'm'),
   insideMm: limits(100, 10_000, 'mm'),
+  bronzeMm: limits(5, 20_000, 'mm'),
+  scale: limits(1e-6, 1e6),
   pourMinutes: limits(0, 240, 'min'),
   meterKwh: limits(0.01, 1000),
   energyKwh: limits(0, 100_000, 'kWh'),
@@ -88,6 +90,7 @@ export const LETTERS = {
   place: 300,
   contact: 500,
   shortName: 12,
+  glyph: 1000,
   what: 300,
 } as const;
 

@@ -35,7 +35,9 @@ export function waxesKnown(section: Known, waxDensity = PATTERN_WAX_DENSITY): Fi
     ...standing.flatMap((each) => estimatedWax(each, wallMm, waxDensity) ?? []),
     ...(areaCm2 === null ? [] : [waxFromWall(wallMm, areaCm2, waxDensity)]),
   ];
-  const spread = (figure: Figure) => (figure === expected[0] ? EXPECTED_SPREAD : spreadOf(figure));
+  // Rounded: equally sure is equally sure, whatever the last digit says.
+  const spread = (figure: Figure) =>
+    Math.round((figure === expected[0] ? EXPECTED_SPREAD : spreadOf(figure)) * 1e6);
   return all
     .map((figure, i) => ({ figure, i }))
     .sort((a, b) => spread(a.figure) - spread(b.figure) || a.i - b.i)

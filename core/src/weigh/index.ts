@@ -1,4 +1,10 @@
 export { NOT_KEPT, runModelJob } from './jobs.ts';
+export type { Look, Pixels, View } from '../mesh/picture/render.ts';
+export { renderMesh } from '../mesh/picture/render.ts';
+export { write3mf } from '../mesh/write/three-mf.ts';
+export { writeStl } from '../mesh/write/stl.ts';
+export { Cancelled, MeshFault } from '../mesh/fault.ts';
+export type { Traps, Trap } from '../mesh/pour/traps.ts';
 export { USUAL_YIELD, excessOf, judgePart } from './judge-part.ts';
 export type { PartFinding, PartToJudge } from './judge-part.ts';
 export type { ModelLook, PartReport, ShownMesh, ThicknessReport } from './model-jobs.ts';

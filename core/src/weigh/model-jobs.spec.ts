@@ -64,7 +64,9 @@ describe('a model looked at for its page', () => {
     const again = { ...model, bytes: new Uint8Array() };
     expect((await runModelJob('ways', again))[0]!.heightMm).toBeCloseTo(40, 6);
     await expectAsync(runModelJob('ways', { ...again, keep: 'hash 2' })).toBeRejectedWithError(MeshFault, NOT_KEPT);
-    await expectAsync(runModelJob('ways', { ...again, scale: 3 })).toBeRejectedWithError(MeshFault, NOT_KEPT);
+    await expectAsync(runModelJob('ways', { ...again, scale: 3 })).toBeResolved();
+    // The file is held, so another size needs no sending.
+    expect((await runModelJob('ask', again)).sides.map(Math.round)).toEqual([100, 60, 40]);
   });
 });
 

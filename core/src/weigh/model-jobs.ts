@@ -22,7 +22,7 @@ import { loadKernel } from '../mesh/solid/kernel.ts';
 import type { Plane } from '../mesh/solid/kernel.ts';
 import { suggestCuts } from '../mesh/solid/suggest.ts';
 import type { CurvePoint, ModelMeasured, ShopFits } from '../records/model.ts';
-import { CURVE_WALLS_MM, volumeAt } from '../wax/volume-curve.ts';
+import { volumeAt } from '../wax/volume-curve.ts';
 import { excessOf, judgePart } from './judge-part.ts';
 import type { PartFinding } from './judge-part.ts';
 
@@ -89,7 +89,11 @@ function pointsOf(
 }
 
 /** Measures an opened model for its page: sizes, faults, how much wax each wall holds, and what is shown of it. */
-export async function lookAtModel({ model, body, findings, format }: Opened, watch?: Watch): Promise<ModelLook> {
+export async function lookAtModel(
+  { model, body, findings, format }: Opened,
+  wallsMm: readonly number[],
+  watch?: Watch,
+): Promise<ModelLook> {
   const { min, max } = findings.boxMm;
   const sizeMm = [0, 1, 2].map((k) => max[k]! - min[k]!) as [number, number, number];
   let curve: CurvePoint[] = [];
@@ -98,9 +102,9 @@ export async function lookAtModel({ model, body, findings, format }: Opened, wat
     const field = new SolidField(body);
     const { radiusMm } = largestInscribed(field, share(watch, 0, 0.1));
     thickestMm = 2 * radiusMm;
-    const walls = CURVE_WALLS_MM.filter((wall) => wall <= radiusMm * (1 + BALL_SHARE));
+    const walls = wallsMm.filter((wall) => wall <= radiusMm * (1 + BALL_SHARE));
     const found = hollowVolumes(field, walls, share(watch, 0.1, 0.95));
-    curve = pointsOf(found, CURVE_WALLS_MM, { mm3: body.volumeMm3, plusMinus: body.volumePlusMinusMm3 });
+    curve = pointsOf(found, wallsMm, { mm3: body.volumeMm3, plusMinus: body.volumePlusMinusMm3 });
   }
   const mesh = { positions: body.positions, triangles: body.triangles.slice(0, 3 * body.capsFrom) };
   return {

@@ -671,4 +671,30 @@ export const MIGRATIONS: readonly Migration[] = [
       ),
     ],
   },
+  {
+    name: '0024-model',
+    statements: [
+      // Ways in which a section's wax is known before it is weighed, and which way up it is poured.
+      'ALTER TABLE section ADD COLUMN IF NOT EXISTS estimates JSON NULL',
+      'ALTER TABLE section ADD COLUMN IF NOT EXISTS wayUp JSON NULL',
+      // A silhouette of its own is an outline, not a name.
+      'ALTER TABLE work MODIFY glyph VARCHAR(1000) NOT NULL',
+      table(
+        'model',
+        ref('workId', 'work'),
+        ref('sectionId', 'section', 'NULL'),
+        ref('contentId', 'file_content'),
+        'name VARCHAR(200) NOT NULL',
+        'sizing JSON NOT NULL',
+        'measured JSON NOT NULL',
+        'planes JSON NOT NULL',
+        'cutNames JSON NOT NULL',
+        'wayUp JSON NULL',
+        `at ${INSTANT} NOT NULL`,
+        ref('byId', 'person', 'NULL'),
+        'voidReason VARCHAR(500) NULL',
+        version,
+      ),
+    ],
+  },
 ];

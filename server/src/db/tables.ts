@@ -71,6 +71,27 @@ const RECORDS = {
       seamM: 'double',
       deep: 'bool',
       typed: 'json',
+      estimates: 'json',
+      wayUp: 'json',
+    },
+  },
+  models: {
+    table: 'model',
+    belongsTo: { workId: 'works', contentId: 'contents' },
+    fields: {
+      ...v,
+      workId: 'id',
+      sectionId: 'id',
+      contentId: 'id',
+      name: 'text',
+      sizing: 'json',
+      measured: 'json',
+      planes: 'json',
+      cutNames: 'json',
+      wayUp: 'json',
+      at: 'instant',
+      byId: 'id',
+      voidReason: 'text',
     },
   },
   pieces: {
@@ -737,4 +758,5 @@ const EMPTY: Readonly<Record<string, unknown>> = {
   rooms: [],
   gates: [],
   skills: [],
+  estimates: [],
 };

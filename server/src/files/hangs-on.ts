@@ -94,12 +94,7 @@ export async function hooksOf(store: Store, all: readonly Subjected[]): Promise<
   );
 }
 
-const hook = (
-  on: string,
-  concerns: readonly Concern[],
-  path: string,
-  rest: Partial<Hook> = {},
-): Hook => ({
+const hook = (on: string, concerns: readonly Concern[], path: string, rest: Partial<Hook> = {}): Hook => ({
   ...{ on, concerns, path, mark: null, room: null },
   ...rest,
 });

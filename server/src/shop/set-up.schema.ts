@@ -43,7 +43,7 @@ export const setUp = {
   approval: oneOf(APPROVALS).required(),
   finish: words(LETTERS.finish),
   finishing: oneOf(FINISHINGS).required(),
-  glyph: words(40),
+  glyph: words(LETTERS.glyph),
   dueDate: day().allow(null).required(),
   sections: Joi.array()
     .items(part<SectionGiven>(section))

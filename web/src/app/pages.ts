@@ -201,6 +201,12 @@ export const PAGES: readonly Page[] = [
     name: 'Set up anew',
     load: () => import('./work/set-up/set-up.page').then((m) => m.SetUpPage),
   },
+  {
+    path: 'works/:id/model',
+    name: 'Model',
+    reads: 'works',
+    load: () => import('./weigh/model.page').then((m) => m.ModelPage),
+  },
   { path: 'works/:id', name: 'Work', load: () => import('./work/work/work.page').then((m) => m.WorkPage) },
   { path: '**', name: 'Not found', load: () => import('./shared/not-found.page').then((m) => m.NotFoundPage) },
 ];

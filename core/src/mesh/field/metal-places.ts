@@ -1,4 +1,4 @@
-import { neighboursOf } from '../pour/neighbours.ts';
+import { neighboursOf } from '../body/neighbours.ts';
 
 /** A place where the metal is thinner or thicker than is good, mm along the file's axes. */
 export interface MetalPlace {

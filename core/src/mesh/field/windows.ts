@@ -10,7 +10,8 @@ export interface WindowPlace {
   readonly x: number;
   readonly y: number;
   readonly z: number;
-  readonly reachesMm: number;
+  /** To the next opening; null where there is none. */
+  readonly reachesMm: number | null;
 }
 
 /** How far air comes into a hollow from an opening, in widths of it: beyond, slurry stays wet. */
@@ -39,7 +40,7 @@ export function proposeWindows(
   }: { readonly wallMm: number; readonly openings: readonly Place[]; readonly acrossMm: number },
   watch?: Watch,
 ): WindowPlace[] {
-  const { originMm, positions } = field.body;
+  const { originMm } = field.body;
   const hollow = hollowPlaces(field, wallMm, watch);
   const open: Place[] = openings.map(([x, y, z]) => [x - originMm[0], y - originMm[1], z - originMm[2]]);
   const within = DRIES_WITHIN_WIDTHS * acrossMm;
@@ -56,12 +57,11 @@ export function proposeWindows(
     field.ask(...at.place, 1);
     const { x, y, z } = field.nearest;
     open.push([x, y, z]);
-    const longest = Math.max(...sidesOf(boxOf(positions)));
     found.push({
       x: x + originMm[0],
       y: y + originMm[1],
       z: z + originMm[2],
-      reachesMm: Number.isFinite(reachesMm) ? reachesMm : longest,
+      reachesMm: Number.isFinite(reachesMm) ? reachesMm : null,
     });
   }
   return found;

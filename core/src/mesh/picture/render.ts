@@ -1,5 +1,5 @@
 import { MeshFault } from '../fault.ts';
-import type { Direction } from '../pour/traps.ts';
+import type { Direction } from '../direction.ts';
 import type { Closed } from '../solid/kernel.ts';
 
 /** From where a model is looked at: towards the viewer, and what is up in the picture. Neither needs a length. */

@@ -1,6 +1,7 @@
 import { step } from '../fault.ts';
 import type { Watch } from '../fault.ts';
-import type { Direction, Pourable, Traps } from './traps.ts';
+import type { Direction } from '../direction.ts';
+import type { Pourable, Traps } from './traps.ts';
 import { DEFAULT_PROMINENCE, findTraps, peaks } from './traps.ts';
 
 /** How many directions are tried at first, and how far round the best ones are looked about, in degrees. */

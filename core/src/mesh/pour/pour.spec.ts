@@ -5,7 +5,7 @@ import { ball, box, lump, moved, reversed, together, torus, turned } from '../..
 import { MeshFault } from '../fault.ts';
 import { bestWayUp } from './best-way-up.ts';
 import { orderDown } from './radix.ts';
-import type { Direction } from './traps.ts';
+import type { Direction } from '../direction.ts';
 import { Pourable, findTraps } from './traps.ts';
 
 const UP: Direction = [0, 0, 1];

@@ -1,5 +1,5 @@
 import type { Body } from '../body/body.ts';
-import type { Neighbours } from './neighbours.ts';
+import type { Neighbours } from '../body/neighbours.ts';
 
 type Place = readonly [number, number, number];
 

@@ -1,16 +1,14 @@
+import type { Direction } from '../direction.ts';
 import type { Body } from '../body/body.ts';
 import { MeshFault, step } from '../fault.ts';
 import type { Watch } from '../fault.ts';
 import type { Tree } from '../field/bvh.ts';
 import { buildTree } from '../field/bvh.ts';
 import { castRay } from '../field/ray.ts';
-import { neighboursOf } from './neighbours.ts';
-import type { Neighbours } from './neighbours.ts';
+import { neighboursOf } from '../body/neighbours.ts';
+import type { Neighbours } from '../body/neighbours.ts';
 import { orderDown } from './radix.ts';
 import { topOf } from './top.ts';
-
-/** A direction, not necessarily of length 1. */
-export type Direction = readonly [number, number, number];
 
 /** A place where air is trapped in the mould when the metal rises, and wants a vent. */
 export interface Trap {

@@ -1,4 +1,4 @@
-import type { Direction } from '../pour/traps.ts';
+import type { Direction } from '../direction.ts';
 import type { Closed } from './kernel.ts';
 
 /** A body cut across at one place: how large the cut is, and how long its outline. */

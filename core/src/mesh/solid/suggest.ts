@@ -2,7 +2,7 @@ import type { Body } from '../body/body.ts';
 import { boxOf, sidesOf } from '../body/box.ts';
 import { MeshFault, step } from '../fault.ts';
 import type { Watch } from '../fault.ts';
-import type { Direction } from '../pour/traps.ts';
+import type { Direction } from '../direction.ts';
 import type { Closed, Kernel, Plane } from './kernel.ts';
 import { profileAlong } from './profile.ts';
 

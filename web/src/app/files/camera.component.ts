@@ -1,4 +1,13 @@
-import { ChangeDetectionStrategy, Component, ElementRef, OnDestroy, OnInit, output, signal, viewChild } from '@angular/core';
+import {
+  ChangeDetectionStrategy,
+  Component,
+  ElementRef,
+  OnDestroy,
+  OnInit,
+  output,
+  signal,
+  viewChild,
+} from '@angular/core';
 
 /** The longer side that is asked of a camera, px. */
 const IDEAL_PX = 2560;
@@ -14,7 +23,9 @@ const IDEAL_PX = 2560;
         <p class="kv-alert" role="alert">{{ wrong() }}</p>
       }
       <div class="row">
-        <button type="button" class="take" data-test="take" [disabled]="!ready()" (click)="take()">Take the picture</button>
+        <button type="button" class="take" data-test="take" [disabled]="!ready()" (click)="take()">
+          Take the picture
+        </button>
         <span class="kv-soft" role="status">{{ taken() ? taken() + ' taken' : '' }}</span>
         <button type="button" class="kv-link" data-test="camera-done" (click)="closed.emit()">
           {{ taken() ? 'Done' : 'Put the camera down' }}

@@ -19,4 +19,6 @@ const KB = 1000;
 
 /** `812 kB`, `14 MB`. */
 export const sizeOf = (bytes: number): string =>
-  bytes < KB * KB ? `${Math.max(1, Math.round(bytes / KB))} kB` : `${(bytes / KB / KB).toFixed(bytes < 1e7 ? 1 : 0)} MB`;
+  bytes < KB * KB
+    ? `${Math.max(1, Math.round(bytes / KB))} kB`
+    : `${(bytes / KB / KB).toFixed(bytes < 1e7 ? 1 : 0)} MB`;

@@ -51,9 +51,7 @@ export class Files {
   });
   protected readonly more = computed(() => (this.shownMost() === 0 ? 0 : this.pictures().length - this.shown().length));
   protected readonly seen = computed(() => this.all().length > 0);
-  protected readonly coming = computed(() =>
-    this.uploads.of(this.subjectId()).filter(({ state }) => state !== 'done'),
-  );
+  protected readonly coming = computed(() => this.uploads.of(this.subjectId()).filter(({ state }) => state !== 'done'));
   protected readonly mayAdd = computed(() => !this.readOnly() && this.session.may('attach file'));
   protected readonly camera = signal(false);
   protected readonly over = signal(false);

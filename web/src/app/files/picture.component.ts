@@ -19,7 +19,9 @@ const ARROWS: Readonly<Record<string, readonly [number, number]>> = {
         [src]="'/api/files/' + content().id + '?size=large'"
         [alt]="alt()"
         draggable="false"
-        (click)="put($event)" />
+        tabindex="0"
+        (click)="put($event)"
+        (keydown.enter)="marking() && placed.emit({ x: 0.5, y: 0.5 })" />
       @for (pin of pins(); track $index; let i = $index) {
         <button
           type="button"

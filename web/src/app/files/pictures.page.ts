@@ -40,9 +40,9 @@ export class PicturesPage {
   readonly subject = input.required<AttachedTo>();
   readonly id = input.required<Id>();
   /** The picture that is looked at, and the one it is held beside. */
-  readonly atId = input<Id | undefined>(undefined, { alias: 'at' });
-  readonly besideId = input<Id | undefined>(undefined, { alias: 'with' });
-  readonly wayAsked = input<string | undefined>(undefined, { alias: 'way' });
+  readonly picture = input<Id>();
+  readonly beside = input<Id>();
+  readonly view = input<string>();
 
   protected readonly page = pageData<AttachmentsAnswer>(() => `/attachments?subject=${this.subject()}&id=${this.id()}`);
   protected readonly answer = this.page.answer;
@@ -52,22 +52,25 @@ export class PicturesPage {
   protected readonly altOf = (each: AttachmentView) => altOf(each, this.shop);
   protected readonly captionOf = (each: AttachmentView) => captionOf(each, this.shop);
 
-  protected readonly way = computed<Way>(() => WAYS.find(({ code }) => code === this.wayAsked())?.code ?? 'one');
+  protected readonly way = computed<Way>(() => WAYS.find(({ code }) => code === this.view())?.code ?? 'one');
   protected readonly groups = computed(() => {
     const { attachments = [], beside = [], title = '' } = this.answer() ?? {};
     return [{ title, attachments }, ...beside]
-      .map((group) => ({ ...group, attachments: group.attachments.filter(({ content }) => content.kind === 'picture') }))
+      .map((group) => ({
+        ...group,
+        attachments: group.attachments.filter(({ content }) => content.kind === 'picture'),
+      }))
       .filter((group) => group.attachments.length > 0);
   });
   protected readonly pictures = computed(() => this.groups().flatMap(({ attachments }) => attachments));
   protected readonly place = computed(() => {
-    const asked = this.pictures().findIndex(({ id }) => id === this.atId());
+    const asked = this.pictures().findIndex(({ id }) => id === this.picture());
     // Without a choice the newest of its own is looked at.
     return asked >= 0 ? asked : (this.groups()[0]?.attachments.length ?? 0) - 1;
   });
   protected readonly at = computed(() => this.pictures()[this.place()]);
   protected readonly other = computed(() => {
-    const asked = this.pictures().find(({ id }) => id === this.besideId());
+    const asked = this.pictures().find(({ id }) => id === this.beside());
     const reference = this.answer()?.beside[0]?.attachments[0];
     return asked ?? [reference, ...this.pictures()].find((each) => each && each.id !== this.at()?.id);
   });
@@ -86,7 +89,7 @@ export class PicturesPage {
 
   constructor() {
     effect(() => {
-      this.atId();
+      this.picture();
       untracked(() => this.stop());
     });
   }
@@ -102,7 +105,7 @@ export class PicturesPage {
 
   /** A picture of the strip: looked at, or held beside the one that is looked at. */
   protected choose({ id }: AttachmentView): void {
-    this.goTo(this.way() === 'one' ? { at: id } : { with: id });
+    this.goTo(this.way() === 'one' ? { picture: id } : { beside: id });
   }
 
   protected walk(event: KeyboardEvent): void {
@@ -110,7 +113,7 @@ export class PicturesPage {
     const typing = (event.target as HTMLElement).closest('input, textarea, [role=radiogroup], .pin');
     if (by === undefined || typing || this.editing()) return;
     const next = this.pictures()[this.place() + by];
-    if (next) this.goTo({ at: next.id });
+    if (next) this.goTo({ picture: next.id });
   }
 
   protected edit({ words, role, pins }: AttachmentView): void {
@@ -168,7 +171,7 @@ export class PicturesPage {
       body,
       () => {
         this.reason.set('');
-        this.goTo({ at: null });
+        this.goTo({ picture: null });
         this.stop();
         this.page.read();
       },

@@ -1,4 +1,5 @@
 // The browser's worker as the screens will use it: a file's bytes in, figures out.
+import { DEFAULT_SETTINGS } from '@kalvet/core';
 import { Cancelled, MeshFault } from '@kalvet/core/mesh/index';
 import { ball, box, lump, stlBytes, together } from '../../../../core/src/testing/shapes.ts';
 import { kernelUrl, modelWorker } from './model-worker';
@@ -25,8 +26,11 @@ describe('the worker that measures models, in the browser', () => {
     const source = { bytes, name: 'two.stl', unit: 'mm' as const, wasmUrl: kernelUrl() };
     // Two cubes of 1,000 cm³ that share one of 125.
     expect((await worker.run('measure', source)).volumeCm3).toBeCloseTo(1875, 3);
-    const sections = await worker.run('cut', { ...source, planes: [{ normal: [0, 0, 1], offsetMm: 25 }] });
-    expect(sections.map(({ volumeMm3 }) => Math.round(volumeMm3))).toEqual([1_625_000, 250_000]);
+    const sections = await worker.run('cut', {
+      ...{ ...source, wallMm: 5, alloyId: 'C87300', fits: DEFAULT_SETTINGS },
+      planes: [{ normal: [0, 0, 1], offsetMm: 25 }],
+    });
+    expect(sections.map(({ volumeCm3 }) => Math.round(volumeCm3))).toEqual([1625, 250]);
     worker.end();
   });
 

@@ -20,7 +20,7 @@ export const GLYPHS: Readonly<Record<string, { readonly label: string; readonly 
   selector: 'kv-work-glyph',
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `<svg viewBox="0 0 32 32" width="28" height="28" aria-hidden="true">
-    <path [attr.d]="path()" fill="var(--kv-glyph)" />
+    <path [attr.d]="path()" fill="var(--kv-glyph)" fill-rule="evenodd" />
   </svg>`,
   styles: `
     :host {
@@ -31,5 +31,9 @@ export const GLYPHS: Readonly<Record<string, { readonly label: string; readonly 
 })
 export class WorkGlyph {
   readonly glyph = input.required<string>();
-  protected readonly path = computed(() => (GLYPHS[this.glyph()] ?? GLYPHS['block']!).path);
+  /** A silhouette of its own is an outline; else one of the small ones by name. */
+  protected readonly path = computed(() => {
+    const glyph = this.glyph();
+    return glyph.startsWith('M') ? glyph : (GLYPHS[glyph] ?? GLYPHS['block']!).path;
+  });
 }

@@ -25,7 +25,17 @@ import { Submission } from '../../shared/submission';
 /** A mould's life and end, or a further mould for some sections; its making is planned at once. */
 @Component({
   selector: 'kv-mould-form',
-  imports: [Field, Files, FormsModule, ButtonModule, Dialog, InputNumberModule, InputTextModule, MultiSelectModule, Refusal],
+  imports: [
+    Field,
+    Files,
+    FormsModule,
+    ButtonModule,
+    Dialog,
+    InputNumberModule,
+    InputTextModule,
+    MultiSelectModule,
+    Refusal,
+  ],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     <kv-dialog (closed)="done.emit()" [heading]="mould()?.label ?? 'A further mould'" [width]="420">
