@@ -5,6 +5,7 @@ import { settingsOf } from '../server/src/people/settings.ts';
 import { rowsOf } from '../server/src/db/rows.ts';
 import { openStore } from '../server/src/store.ts';
 import type { Store } from '../server/src/write/store.ts';
+import { layFiles } from './files.ts';
 import { lay } from './lay.ts';
 import { play } from './play.ts';
 
@@ -72,8 +73,11 @@ if (await shouldLay(store)) {
   await store.models.settings.upsert({ name: 'shopName', value: 'Marrowby Quay' });
   const stage = play(await settingsOf(store), new Date().toISOString());
   await lay(store, stage.shop);
+  const files = await layFiles(store, new Date().toISOString());
   await mark(store, 'laid', await changes(store));
-  console.log(`kalvet: ${stage.pieces.length} pieces begun, ${((Date.now() - began) / 1000).toFixed(1)} s`);
+  console.log(
+    `kalvet: ${stage.pieces.length} pieces begun, ${files} files, ${((Date.now() - began) / 1000).toFixed(1)} s`,
+  );
 }
 await store.db.close();
 process.exit(0);
