@@ -90,8 +90,8 @@ const SEEN: readonly {
     by: 'HB',
     words: 'two pinholes by the ear',
     pins: [
-      { x: 0.52, y: 0.36, words: 'pinhole, 2 mm' },
-      { x: 0.58, y: 0.44, words: 'pinhole, 1 mm' },
+      { x: 0.42, y: 0.14, words: 'pinhole, 2 mm' },
+      { x: 0.47, y: 0.21, words: 'pinhole, 1 mm' },
     ],
   },
   { file: 'otter-brown', work: 'OTT', piece: 1, kind: 'wax-buff', by: 'HB', words: 'as it left' },
@@ -131,7 +131,7 @@ const SEEN: readonly {
     kind: 'inspect',
     by: 'HB',
     words: 'ran short at the left haunch',
-    pins: [{ x: 0.3, y: 0.4, words: 'missing, 60 mm' }],
+    pins: [{ x: 0.3, y: 0.42, words: 'missing, 60 mm' }],
   },
   {
     file: 'mallet-black',

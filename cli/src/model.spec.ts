@@ -3,12 +3,13 @@ import { spawnSync } from 'node:child_process';
 import { mkdtempSync, rmSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
-import type { ModelReport, TrapsReport } from '@kalvet/core/weigh/index';
+import type { SizeChain } from '@kalvet/core';
+import type { ModelAnswers, ModelReport, TrapsReport } from '@kalvet/core/weigh/index';
 import { box, moved, stlBytes, together } from '../../core/src/testing/shapes.ts';
 
 const BIN = join(import.meta.dirname, '../kalvet.mjs');
 
-describe('kalvet measure and kalvet traps', () => {
+describe('kalvet’s commands on models', () => {
   let folder: string;
   beforeEach(() => (folder = mkdtempSync(join(tmpdir(), 'kalvet-model-'))));
   afterEach(() => rmSync(folder, { recursive: true }));
@@ -118,6 +119,60 @@ describe('kalvet measure and kalvet traps', () => {
       expect([status, stdout]).withContext(args.join(' ')).toEqual([2, '']);
       expect(stderr).toMatch(says);
       expect(stderr.trimEnd().split('\n').length).withContext(stderr).toBe(1);
+    }
+  });
+
+  it('cuts into parts that add up, and writes them as one file', () => {
+    const name = file('bar.stl', stlBytes(box(200, 40, 40)));
+    const { status, stdout } = kalvet(
+      'cut',
+      name,
+      '--unit',
+      'mm',
+      '--plane',
+      '1,0,0,50',
+      '--wall',
+      '4',
+      '--json',
+      '-o',
+      'parts.3mf',
+    );
+    expect(status).toBe(0);
+    const { parts } = JSON.parse(stdout) as { parts: ModelAnswers['cut'] };
+    expect(parts.map(({ sizeMm }) => sizeMm)).toEqual([
+      [150, 40, 40],
+      [50, 40, 40],
+    ]);
+    // Round a cut of 40 × 40.
+    expect(parts[0]!.seamM).toBeCloseTo(0.16, 9);
+    // 200 × 40 × 40 less the hollow of 192 × 32 × 32.
+    const wax = parts.reduce((sum, { curve }) => sum + curve.find(({ wallMm }) => wallMm === 4)!.volumeCm3, 0);
+    expect(wax / (320 - 196.608)).toBeCloseTo(1, 2);
+    const again = kalvet('measure', 'parts.3mf', '--json');
+    expect((JSON.parse(again.stdout) as ModelReport).volumeCm3).toBeCloseTo(320, 3);
+    expect(kalvet('cut', name, '--unit', 'mm', '--suggest').stdout).toContain('no cut is needed');
+  });
+
+  it('tells thin and solid metal, and the sizes from original to bronze', () => {
+    const plate = file('plate.stl', stlBytes(together(box(80, 2, 80), box(60, 60, 60, [200, 0, 0]))));
+    const { stdout } = kalvet('thickness', plate, '--unit', 'mm', '--wall', '5', '--json');
+    const { thin, thick } = JSON.parse(stdout) as Pick<ModelAnswers['thickness'], 'thin' | 'thick'>;
+    expect([thin.length, thick.length, Math.round(thin[0]!.mm)]).toEqual([1, 0, 2]);
+    const sizes = kalvet('scale', plate, '--unit', 'mm', '--bronze', '400', '--json');
+    const { original, wax, toWax } = JSON.parse(sizes.stdout) as SizeChain;
+    // Silicon bronze 1.7, wax 1.1, condensation silicone 0.45 %: up is z, 80 mm in the file.
+    expect([Math.round(original.value * 10) / 10, Math.round(wax.value * 10) / 10]).toEqual([413.3, 406.9]);
+    expect(toWax).toBeCloseTo(406.9 / 80, 3);
+    for (const [args, words] of [
+      [['scale', plate], /does not say its unit: give --unit \(the guess is mm\)/],
+      [['scale', plate, '--unit', 'mm', '--rubber', 'jelly'], /--rubber must be one of silicone-addition/],
+      [['cut', plate, '--unit', 'mm'], /give --plane, or --suggest/],
+      [['cut', plate, '--unit', 'mm', '--plane', '0,0,1'], /--plane must be like 0,0,1,120/],
+      [['thickness', plate, '--unit', 'mm', '--wall', '-1'], /--wall/],
+    ] as const) {
+      const { status, stderr } = kalvet(...args);
+      expect(status).withContext(args.join(' ')).toBe(2);
+      expect(stderr).toMatch(words);
     }
   });
 });

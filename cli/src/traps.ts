@@ -1,6 +1,7 @@
 import type { Direction } from '@kalvet/core/mesh/index';
 import type { TrapsReport } from '@kalvet/core/weigh/index';
 import { argumentsOf, numberIn } from './arguments.ts';
+import { directionIn as direction, numbersIn } from './directions.ts';
 import { Wrong } from './files.ts';
 import { ask, modelFile, printJson, printRows, printWarnings, unitIn } from './model.ts';
 
@@ -35,10 +36,8 @@ export async function traps(args: string[]): Promise<number> {
 /** A direction written as three numbers with commas. */
 function directionIn(text: string | undefined): Direction | undefined {
   if (text === undefined) return undefined;
-  const numbers = text.split(',').map((part) => (part.trim() === '' ? NaN : Number(part)));
-  if (numbers.length !== 3 || numbers.some((each) => !Number.isFinite(each)) || numbers.every((each) => each === 0))
-    throw new Wrong(`--up must be a direction like 0,0,1, not "${text}"`);
-  return numbers as unknown as Direction;
+  const numbers = numbersIn('up', text, 3, '0,0,1, a direction');
+  return direction('up', numbers, text);
 }
 
 function print(report: TrapsReport): void {

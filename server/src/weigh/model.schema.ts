@@ -68,7 +68,7 @@ export const saveModel = form<SaveModel>({
     .items(part<CutPlane>({ normal: direction(), offsetMm: length() }))
     .max(MOST.planes)
     .required(),
-  cutNames: Joi.array().items(words(LETTERS.name)).max(MOST.parts).required(),
+  cutNames: Joi.array().items(words(LETTERS.name).optional()).max(MOST.parts).required(),
   wayUp: wayUp.allow(null).required(),
 });
 
