@@ -22,6 +22,8 @@ import { rowsOf } from './db/rows.ts';
 import { mendProjections } from './shop/project.ts';
 import { openStore } from './store.ts';
 import type { SetUpJob } from './work/set-up-job.ts';
+import { ModelJobs, dropOldJobs } from './weigh/model-jobs.ts';
+import { modelWorker } from './weigh/model-worker.ts';
 import { WorkThread } from './write/work-thread.ts';
 import type { Written } from './write/write.ts';
 
@@ -63,6 +65,7 @@ const tidy = async () => {
   await dropOldSessions(store);
   await dropOldTries(store);
   await dropForgotten(store);
+  await dropOldJobs(store);
 };
 await tidy();
 setInterval(() => void tidy().catch((error: Error) => console.error('tidying:', error.message)), TIDY_MS).unref();
@@ -100,6 +103,8 @@ const planner = new URL('./planner.mjs', import.meta.url);
 const planning = new WorkThread<PlannerJob>(planner, url, false);
 const asking = new WorkThread<PlannerJob>(planner, url, true);
 const settingUp = new WorkThread<SetUpJob>(new URL('./set-up.mjs', import.meta.url), url, true);
+const measuring = new ModelJobs(store, modelWorker(new URL('./weigher.mjs', import.meta.url)));
+measuring.start();
 /** Where instruments speak to; none where its port is taken. */
 let broker: Broker | undefined;
 /** What whoever started this says about the database, while it is away. */
@@ -183,6 +188,7 @@ async function end(): Promise<void> {
   setTimeout(() => server.closeAllConnections(), 2000).unref();
   await closed;
   await replanner.stop();
+  measuring.stop();
   await Promise.all([planning.stop(), asking.stop(), settingUp.stop()]);
   await store.db.close();
   process.exit(0);

@@ -139,6 +139,7 @@ export const MAY_READ: Readonly<Record<PageRead, readonly Role[]>> = {
   feeds: STAFF,
   files: LOOKS,
   attachments: LOOKS,
+  models: STAFF,
   drafts: PLANNERS,
 };
 

@@ -151,6 +151,32 @@ export interface ModelView extends WorkModel {
   readonly by: string | null;
 }
 
+/** A model that the server measures, where a browser has no memory for it. */
+export interface ModelJob {
+  readonly id: Id;
+  readonly contentId: Id;
+  readonly name: string;
+  readonly question: { readonly unit: ModelSizing['unit']; readonly scale: number };
+  readonly state: 'waiting' | 'running' | 'done' | 'failed' | 'stopped';
+  readonly share: number;
+  readonly what: string;
+  readonly error: string | null;
+  readonly answer: ModelJobAnswer | null;
+}
+
+export interface ModelJobAnswer {
+  readonly measured: ModelMeasured;
+  /** From the front, the left, the back and above, as addresses of data. */
+  readonly pictures: readonly string[];
+}
+
+export interface AskModelJob {
+  readonly id: Id;
+  readonly contentId: Id;
+  readonly name: string;
+  readonly question: ModelJob['question'];
+}
+
 /** What of the shop a section must fit: lengths in mm, weights in kg. */
 export interface ShopFits {
   readonly crucibleUsableKg: number;

@@ -95,5 +95,6 @@ export const PAGES_READ = [
   'feeds',
   'files',
   'attachments',
+  'models',
 ] as const;
 export type PageRead = (typeof PAGES_READ)[number];

@@ -695,6 +695,26 @@ export const MIGRATIONS: readonly Migration[] = [
         'voidReason VARCHAR(500) NULL',
         version,
       ),
+      // Models that a browser has no memory for: whichever server works on one says so by its lease.
+      table(
+        'model_job',
+        ref('contentId', 'file_content', 'NOT NULL').replace(
+          'REFERENCES file_content(id)',
+          'REFERENCES file_content(id) ON DELETE CASCADE',
+        ),
+        'name VARCHAR(200) NOT NULL',
+        'question JSON NOT NULL',
+        'state VARCHAR(12) NOT NULL',
+        'share DOUBLE NOT NULL',
+        'what VARCHAR(200) NOT NULL',
+        'error VARCHAR(1000) NULL',
+        'answer JSON NULL',
+        `leaseUntil ${INSTANT} NULL`,
+        `leasedBy ${ID} NULL`,
+        'attempts INT NOT NULL',
+        ref('byId', 'person', 'NULL'),
+        `at ${INSTANT} NOT NULL`,
+      ),
     ],
   },
 ];

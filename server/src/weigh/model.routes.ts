@@ -1,7 +1,8 @@
 import { Router } from 'express';
 import { answerWrite, check, idIn } from '../http/request.ts';
 import type { Server } from '../http/request.ts';
-import { may } from '../people/who.ts';
+import { may, signedIn } from '../people/who.ts';
+import { askJob, jobOf, stopJob } from './model-job.service.ts';
 import { modelsAnswer } from './model-page.service.ts';
 import * as schema from './model.schema.ts';
 import * as service from './model.service.ts';
@@ -15,6 +16,16 @@ export function modelRoutes(server: Server): Router {
   routes.post('/models', may('save model'), async (request, response) => {
     const body = check(schema.saveModel, request.body);
     await answerWrite(server, request, response, (ctx) => service.saveModel(ctx, body), { status: 201 });
+  });
+  routes.post('/models/jobs', may('save model'), async (request, response) => {
+    const body = check(schema.askModelJob, request.body);
+    response.status(201).json(await askJob(server, signedIn(response).person.id, body));
+  });
+  routes.get('/models/jobs/:id', async (request, response) => {
+    response.json(await jobOf(server.store, signedIn(response).person.id, idIn(request)));
+  });
+  routes.post('/models/jobs/:id/stop', may('save model'), async (request, response) => {
+    response.json(await stopJob(server.store, signedIn(response).person.id, idIn(request)));
   });
   routes.post('/models/:id/put-away', may('put model away'), async (request, response) => {
     const body = check(schema.putModelAway, request.body);

@@ -1,5 +1,6 @@
 import Joi from 'joi';
 import type {
+  AskModelJob,
   CurvePoint,
   CutPlane,
   EstimateSection,
@@ -70,6 +71,16 @@ export const saveModel = form<SaveModel>({
     .required(),
   cutNames: Joi.array().items(words(LETTERS.name).optional()).max(MOST.parts).required(),
   wayUp: wayUp.allow(null).required(),
+});
+
+export const askModelJob = form<AskModelJob>({
+  id: id().required(),
+  contentId: id().required(),
+  name: text(LETTERS.title).required(),
+  question: part<AskModelJob['question']>({
+    unit: oneOf(['micron', 'mm', 'cm', 'm', 'in', 'ft']).required(),
+    scale: number(LIMITS.scale).required(),
+  }).required(),
 });
 
 export const putModelAway = form<{ readonly version: number; readonly reason: string }>({

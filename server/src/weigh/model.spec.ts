@@ -1,9 +1,23 @@
 // A work's model as it is kept: what counts for its sections' wax, who was first, what stays when a better one comes.
 import { randomUUID } from 'node:crypto';
 import request from 'supertest';
-import type { CurvePoint, Id, ModelsAnswer, PieceAnswer, SaveModel, UploadAnswer, WorkAnswer } from '@kalvet/core';
+import type {
+  CurvePoint,
+  Id,
+  ModelJob,
+  ModelsAnswer,
+  PieceAnswer,
+  SaveModel,
+  UploadAnswer,
+  WorkAnswer,
+} from '@kalvet/core';
+import type { ModelAnswers, ModelJobKind, ModelQuestions, ModelWorker } from '@kalvet/core/weigh/index';
+import { MeshFault, runModelJob } from '@kalvet/core/weigh/index';
+import { box, stlBytes } from '../../../core/src/testing/shapes.ts';
+import type { Answer } from '../testing/shop.ts';
 import { TestShop } from '../testing/shop.ts';
 import { newId } from '../write/new-id.ts';
+import { ModelJobs } from './model-jobs.ts';
 
 const CURVE: CurvePoint[] = [
   { wallMm: 3, volumeCm3: 480, plusMinusCm3: 2 },
@@ -111,6 +125,7 @@ describe('a work’s model', () => {
     // The piece is planned with it, and its wax is judged by the curve's own wall.
     await shop.makeMould(pieceId);
     await shop.carry(pieceId, 'chase-wax');
+    shop.later(90);
     await shop.must(shop.record(await shop.open(pieceId, 'chase-wax'), 'done', { waxKg: 0.7254, markPutIn: true }));
     const [lane] = (await shop.get<PieceAnswer>(`/api/pieces/${pieceId}`)).lanes;
     expect(lane!.wall!.value).toBeCloseTo(5, 2);
@@ -141,5 +156,92 @@ describe('a work’s model', () => {
     const hand = await shop.addPerson('Odo Hask', 'OH', { roles: ['hand'] });
     const { status } = await shop.send('put', `/api/works/${workId}/silhouette`, { ...bad, glyph }, randomUUID(), hand);
     expect(status).toBe(403);
+  });
+});
+
+describe('a model that the server measures', () => {
+  let shop: TestShop;
+  let clock = 0;
+  /** The jobs of core itself in the place of a thread, so that a spec can stop it in the middle. */
+  const workerOf = (look: (question: ModelQuestions['look']) => Promise<ModelAnswers['look']>) =>
+    ({
+      run: (kind: ModelJobKind, question: never) => (kind === 'look' ? look(question) : runModelJob(kind, question)),
+      end: () => undefined,
+    }) as unknown as ModelWorker;
+  const jobs = (look = (question: ModelQuestions['look']) => runModelJob('look', question)) =>
+    new ModelJobs(shop.store, workerOf(look), () => clock);
+  beforeEach(async () => {
+    shop = await TestShop.open();
+    clock = Date.parse(shop.now);
+  });
+
+  async function ask(rest: object = {}): Promise<{ id: Id; status: number; body: Answer['body'] }> {
+    const data = Buffer.from(stlBytes(box(100, 100, 100)));
+    const begin = { id: newId(), name: 'cube.stl', bytes: data.length, fingerprint: randomUUID() };
+    const { id: contentId } = (await shop.send('post', '/api/files', begin)).body as UploadAnswer;
+    await request(shop.app)
+      .put(`/api/files/${contentId}/parts/0`)
+      .set(shop.headers())
+      .set('Content-Type', 'application/octet-stream')
+      .send(data);
+    const kept = (await shop.send('post', `/api/files/${contentId}/end`, {})).body.id as Id;
+    const id = newId();
+    const body = { id, contentId: kept, name: 'cube.stl', question: { unit: 'mm', scale: 2 }, ...rest };
+    const answer = await shop.send('post', '/api/models/jobs', body);
+    return { id, status: answer.status, body: answer.body };
+  }
+  const job = (id: Id) => shop.get<ModelJob>(`/api/models/jobs/${id}`);
+
+  it('comes to the figures of the browser, with pictures for who cannot draw it', async () => {
+    const { id } = await ask();
+    expect((await job(id)).state).toBe('waiting');
+    expect(await jobs().look()).toBeTrue();
+    const { state, answer } = await job(id);
+    const here = await runModelJob('look', {
+      bytes: stlBytes(box(100, 100, 100)),
+      name: 'cube.stl',
+      unit: 'mm',
+      scale: 2,
+    });
+    expect(state).toBe('done');
+    expect(answer!.measured).toEqual(here.measured);
+    expect(answer!.pictures.length).toBe(4);
+    expect(answer!.pictures[0]).toMatch(/^data:image\/png;base64,/);
+    expect(await jobs().look()).toBeFalse();
+  });
+
+  it('says in words what is wrong with the file, and is nobody else’s', async () => {
+    const { id } = await ask();
+    await jobs(() => Promise.reject(new MeshFault('cube.stl: the file breaks off'))).look();
+    expect([(await job(id)).state, (await job(id)).error]).toEqual(['failed', 'cube.stl: the file breaks off']);
+    const other = await shop.addPerson('Dora Wick', 'DW', { roles: ['office'] });
+    await expectAsync(shop.get(`/api/models/jobs/${id}`, other)).toBeRejectedWithError(/404/);
+    const { status } = await ask({ question: { unit: 'ell', scale: 2 } });
+    expect(status).toBe(400);
+  });
+
+  it('is begun again where its server died, three times at most; of two servers one works on it', async () => {
+    const { id } = await ask();
+    // A server that takes it and never comes back.
+    const died = jobs(() => new Promise(() => undefined));
+    void died.look();
+    for (let i = 0; i < 100 && (await job(id)).state !== 'running'; i++)
+      await new Promise((wait) => setTimeout(wait, 20));
+    expect(await jobs().look()).toBeFalse();
+    clock += 60_000;
+    await shop.store.models.modelJobs.update({ attempts: 3, leaseUntil: new Date(clock - 1) } as never, {
+      where: { id },
+    });
+    await jobs().look();
+    expect((await job(id)).error).toContain('begun three times');
+  });
+
+  it('stops when nobody wants it any more, and waits in no long row', async () => {
+    const { id } = await ask();
+    expect((await shop.send('post', `/api/models/jobs/${id}/stop`, {})).body.state).toBe('stopped');
+    expect(await jobs().look()).toBeFalse();
+    for (let i = 0; i < 3; i++) await ask();
+    const fourth = await ask();
+    expect([fourth.status, fourth.body.error.rule]).toEqual([409, 'busy']);
   });
 });

@@ -1,8 +1,11 @@
 import { Injectable, computed, effect, inject, signal, untracked } from '@angular/core';
+import { Subject, switchMap, takeUntil, takeWhile, tap, timer } from 'rxjs';
 import type {
+  AskModelJob,
   AttachmentsAnswer,
   CutPlane,
   Id,
+  ModelJob,
   ModelMeasured,
   ModelView as KeptModel,
   ModelsAnswer,
@@ -13,6 +16,7 @@ import type {
 import { RUBBERS, alloyOf, sizeChain } from '@kalvet/core';
 import type { ModelAnswers, ModelLook, PartReport, ThicknessReport, Traps } from '@kalvet/core/weigh/index';
 import { Uploads } from '../files/uploads.service';
+import { Api, asApiError } from '../shared/api.service';
 import { newId } from '../shared/ids';
 import { ShopService } from '../shared/shop.service';
 import { Submission } from '../shared/submission';
@@ -28,6 +32,8 @@ const UNIT_MM: Readonly<Record<Unit, number>> = { micron: 0.001, mm: 1, cm: 10, 
 /** What is fetched without being asked for. */
 const SMALL_BYTES = 40e6;
 const WAX_SHRINKS = 0.011;
+/** How often it is asked how far the server is. */
+const JOB_MS = 1500;
 const AXES: readonly Axis[] = ['x', 'y', 'z'];
 
 /** The model on the page and everything that was worked out from it, for all its panels. */
@@ -35,6 +41,8 @@ const AXES: readonly Axis[] = ['x', 'y', 'z'];
 export class ModelDesk {
   private readonly shop = inject(ShopService);
   private readonly uploads = inject(Uploads);
+  private readonly api = inject(Api);
+  private readonly over = new Subject<void>();
   readonly saving = new Submission();
 
   readonly answer = signal<ModelsAnswer | undefined>(undefined);
@@ -381,7 +389,48 @@ export class ModelDesk {
     }, 150);
   }
 
+  /** What the server is measuring in this browser's place, and the pictures it made. */
+  readonly job = signal<ModelJob | null>(null);
+  readonly pictures = computed(() => this.job()?.answer?.pictures ?? []);
+
+  /** Lets the server measure the model, where this browser has no memory for it; the figures are the same. */
+  measureThere(): void {
+    const [answer, unit, sizing] = [this.answer(), this.unit(), this.sizing()];
+    if (!answer || !unit || !sizing) return;
+    this.cancel();
+    const ask = (contentId: Id) => {
+      this.contentId = contentId;
+      const body: AskModelJob = { id: newId(), contentId, name: this.session()!.name, question: sizing };
+      this.api
+        .ask<ModelJob>('/models/jobs', body)
+        .pipe(
+          tap((job) => this.job.set(job)),
+          switchMap(({ id }) =>
+            timer(JOB_MS, JOB_MS).pipe(switchMap(() => this.api.get<ModelJob>(`/models/jobs/${id}`))),
+          ),
+          takeWhile(({ state }) => state === 'waiting' || state === 'running', true),
+          takeUntil(this.over),
+        )
+        .subscribe({
+          next: (job) => {
+            this.job.set(job);
+            if (job.answer) this.fresh.set(job.answer.measured);
+            if (job.error) this.session()?.wrong.set(job.error);
+          },
+          error: (failure: unknown) => this.session()?.wrong.set(asApiError(failure).message),
+        });
+    };
+    if (this.contentId) ask(this.contentId);
+    else this.send(answer.work.id, ask);
+  }
+
+  stopThere(): void {
+    const job = this.job();
+    if (job) this.api.ask<ModelJob>(`/models/jobs/${job.id}/stop`, {}).subscribe((stopped) => this.job.set(stopped));
+  }
+
   end(): void {
+    this.over.next();
     this.session()?.end();
   }
 }

@@ -17,6 +17,8 @@ export class ModelSession {
   readonly busy = signal('');
   readonly share = signal(0);
   readonly wrong = signal('');
+  /** It failed for want of memory, not because of the file. */
+  readonly tooLarge = signal(false);
 
   constructor(
     readonly name: string,
@@ -65,6 +67,7 @@ export class ModelSession {
     } catch (failure) {
       if (failure instanceof Cancelled) return undefined;
       const isKnown = failure instanceof MeshFault;
+      this.tooLarge.set(!isKnown);
       this.wrong.set(
         isKnown
           ? sentence(failure.message)
