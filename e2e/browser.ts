@@ -39,11 +39,12 @@ export class Browser {
     readonly base: string,
   ) {}
 
-  static async open(base: string, [width, height] = [1280, 800]): Promise<Browser> {
+  /** @param flags what else the browser is started with: a camera that stands in for one */
+  static async open(base: string, [width, height] = [1280, 800], flags: readonly string[] = []): Promise<Browser> {
     const folder = mkdtempSync(join(tmpdir(), 'kalvet-browser-'));
     const options = new chrome.Options();
     options.setChromeBinaryPath('/usr/bin/chromium');
-    options.addArguments(...FLAGS, `--user-data-dir=${folder}`);
+    options.addArguments(...FLAGS, ...flags, `--user-data-dir=${folder}`);
     const driver = await new Builder()
       .forBrowser('chrome')
       .setChromeOptions(options)

@@ -42,6 +42,7 @@ describe('every screen', () => {
     const { works } = await kalvet.floor();
     const pieces = works.flatMap((work) => work.pieces);
     const work = works.find(({ sectionCount }) => sectionCount > 2)!;
+    const otter = works.find(({ code }) => code === 'OTT')!;
     const { past, heats: open } = await kalvet.get<{ past: { id: string }[]; heats: { id: string }[] }>('/pour');
     const piece = work.pieces[0]!.id;
     await kalvet.planned();
@@ -68,6 +69,9 @@ describe('every screen', () => {
       { path: `/heats/${open[0]!.id}/live`, shows: '.strip' },
       { path: '/heats', shows: 'kv-year-chart circle' },
       { path: '/pour/day', shows: 'kv-pit circle' },
+      { path: `/works/${otter.id}/model`, shows: '.stage canvas, kv-still-pictures canvas' },
+      { path: `/works/${otter.id}/model?tab=ways`, shows: '[data-test=compare-ways]' },
+      { path: `/pictures/work/${otter.id}`, shows: '.stage img', press: ['[data-test=mark]'] },
       { path: '/metal', shows: '.alloy', press: ['[data-test=add-lot]'] },
       { path: '/metal', shows: '.alloy', press: ['[data-test=add-crucible]'] },
       { path: '/instruments', shows: 'table', press: ['[data-test=add-instrument]'] },

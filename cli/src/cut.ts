@@ -1,6 +1,7 @@
 import { writeFile } from 'node:fs/promises';
 import { join } from 'node:path';
 import {
+  CURVE_WALLS_MM,
   DEFAULT_ALLOY_ID,
   DEFAULT_SETTINGS,
   castFromWax,
@@ -44,7 +45,7 @@ export async function cut(args: string[]): Promise<number> {
     ...{ wallMm, alloyId, fits: DEFAULT_SETTINGS },
   };
   const planes = values.suggest ? await ask('suggest', source) : (values.plane ?? []).map(planeIn);
-  const parts = planes.length === 0 ? [] : await ask('cut', { ...source, planes });
+  const parts = planes.length === 0 ? [] : await ask('cut', { ...source, planes, wallsMm: CURVE_WALLS_MM });
   if (values.out !== undefined) {
     const meshes = parts.map(({ mesh }, i) => ({
       ...mesh,

@@ -14,6 +14,7 @@ const source = (shape: Parameters<typeof stlBytes>[0], scale = 1) => ({
   name: 'a.stl',
   unit: 'mm' as const,
   scale,
+  ...('document' in globalThis ? { wasmUrl: '/manifold.wasm' } : {}),
 });
 const judged = { wallMm: 5, alloyId: 'C87300', fits: FITS };
 /** Two balls joined by a bar that is thin in its middle, 1,640 mm long. */

@@ -38,7 +38,11 @@ let loading: Promise<Kernel> | undefined;
  * Loads the kernel, once. @param wasmUrl where its program lies, for a browser; elsewhere it lies beside the package
  */
 export function loadKernel(wasmUrl?: string): Promise<Kernel> {
-  return (loading ??= load(wasmUrl));
+  return (loading ??= load(wasmUrl).catch((failure: unknown) => {
+    // What could not be fetched is fetched again when it is asked for again.
+    loading = undefined;
+    throw failure;
+  }));
 }
 
 async function load(wasmUrl: string | undefined): Promise<Kernel> {
