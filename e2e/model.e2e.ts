@@ -1,7 +1,8 @@
-import { execFileSync } from 'node:child_process';
+import { execFile } from 'node:child_process';
 import { mkdtempSync, rmSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
+import { promisify } from 'node:util';
 import type { AttachmentsAnswer, ModelsAnswer, WorkAnswer } from '@kalvet/core';
 import { volumeAt } from '@kalvet/core';
 import type { ModelAnswers } from '@kalvet/core/weigh/index';
@@ -108,13 +109,13 @@ describe('the sculpture on screen', () => {
     // The figures are the command line's: the same planes, the same size.
     const { planes, sizing, measured } = made.models[0]!;
     const args = planes.flatMap(({ normal, offsetMm }) => ['--plane', [...normal, offsetMm].join(',')]);
-    const told = execFileSync(
+    const { stdout: told } = await promisify(execFile)(
       process.execPath,
       [
         join(ROOT, 'cli/kalvet.mjs'),
         ...['cut', file, '--unit', sizing.unit, '--scale', String(measured.toWax), '--wall', '5', '--json', ...args],
       ],
-      { encoding: 'utf8', maxBuffer: 1e8 },
+      { maxBuffer: 1e8 },
     );
     const { parts } = JSON.parse(told) as { parts: ModelAnswers['cut'] };
     parts.forEach(({ areaCm2, curve }, i) => {
