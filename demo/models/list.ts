@@ -7,7 +7,6 @@ export type Shade = 'clay' | 'wax' | 'shell' | 'metal' | 'brown' | 'verdigris' |
 
 const FRONT: View = { from: [0, -1, 0.12], up: [0, 0, 1] };
 const LEFT: View = { from: [-1, -0.05, 0.12], up: [0, 0, 1] };
-const BACK: View = { from: [0.2, 1, 0.15], up: [0, 0, 1] };
 const ASLANT: View = { from: [-0.75, -1, 0.3], up: [0, 0, 1] };
 const NEAR: View = { from: [0.8, -1, 0.35], up: [0, 0, 1] };
 
