@@ -21,6 +21,7 @@ export interface Served {
   readonly send: (method: string, path: string, body: unknown) => Promise<{ status: number; body: unknown }>;
   /** Who everything is asked by. */
   readonly signed: Signed;
+  readonly pid: number;
   readonly stop: () => Promise<void>;
 }
 
@@ -48,6 +49,7 @@ export async function serve(url: string, port: number): Promise<Served> {
     (await (await fetch(`${base}${path}`, { headers: signed })).json()) as T;
   const served: Served = {
     base,
+    pid: child.pid!,
     signed,
     json,
     get: (path) =>

@@ -1,4 +1,4 @@
-// `npm run bench`: how fast and how large, in figures; `npm run bench -- PART` one part: mesh, plan, calibration, requests, record, screens, frames, pages;
+// `npm run bench`: how fast and how large, in figures; `npm run bench -- PART` one part: mesh, plan, calibration, requests, record, screens, frames, files, pages;
 // `npm run bench -- plan-long` the long curves of the planner, about half an hour.
 // Runs on a database of its own that is thrown away; commits must reach the disk there, as in a shop.
 import { mkdtempSync, rmSync } from 'node:fs';

@@ -14,7 +14,10 @@ import { Told, run, say } from './lib/say.mjs';
 const FLAGS = [
   '--headless=new',
   '--no-sandbox',
-  '--disable-gpu',
+  // Models are drawn where no graphics card is.
+  '--use-angle=swiftshader',
+  '--enable-unsafe-swiftshader',
+  '--ignore-gpu-blocklist',
   '--disable-quic',
   '--no-first-run',
   '--disable-background-networking',
@@ -36,11 +39,12 @@ const VIEWS = [
   { name: 'heat', path: (_, __, heats) => `/heats/${heats.troubled}`, ready: 'kv-heat-curve svg' },
   { name: 'metal', path: () => '/metal', ready: '.alloy' },
   { name: 'set-up', path: () => '/set-up' },
-  ...['day', 'plan', 'coats', 'pour', 'orders', 'settings', 'people'].map((name) => ({
+  { name: 'model', path: (_, work) => `/works/${work('HND')}/model?tab=cuts`, ready: '.pin.part' },
+  { name: 'pictures', path: (piece) => `/pictures/piece/${piece('OTT', 4)}`, ready: '.stage img' },
+  ...['day', 'plan', 'coats', 'pour', 'orders', 'settings'].map((name) => ({
     name,
     path: () => `/${name}`,
   })),
-  { name: 'plan-rooms', path: () => '/plan?by=rooms' },
   { name: 'plan-hands', path: () => '/plan?by=hands', ready: '[data-name]' },
   { name: 'work', path: (_, work) => `/works/${work('HER')}` },
   { name: 'what-if', path: () => `/drafts/${ENQUIRY}`, ready: '.dates:not(.old) table' },
