@@ -169,7 +169,15 @@ export async function layFiles(store: Store, now: Instant): Promise<number> {
     const { id: contentId } = await send(store, who.id, name, hook.at);
     await as(store, who, hook.at, (ctx) =>
       attachFile(ctx, {
-        ...{ id: newId(), contentId, name, defect: null, at: hook.at, words: seen.words, pins: seen.pins ?? [] },
+        ...{
+          id: newId(),
+          contentId,
+          name,
+          defect: seen.kind === 'inspect' && seen.pins ? 0 : null,
+          at: hook.at,
+          words: seen.words,
+          pins: seen.pins ?? [],
+        },
         ...{ subject: hook.subject, subjectId: hook.id, role: seen.role ?? 'seen' },
       }),
     );

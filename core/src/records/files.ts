@@ -104,6 +104,7 @@ export interface AttachFile {
 
 export interface ChangeAttachment {
   readonly version: number;
+  readonly defect: number | null;
   readonly role: PictureRole;
   readonly words: string;
   readonly pins: readonly Pin[];
@@ -123,6 +124,8 @@ export interface AttachmentView extends Attachment {
   /** The piece's mark, where it is of one. */
   readonly mark: string | null;
   readonly room: Room | null;
+  /** The defects that the inspection it hangs on wrote down: it may show one of them. */
+  readonly defects?: readonly string[];
 }
 
 /** Pictures that others are held beside: the work's references, another piece's. */

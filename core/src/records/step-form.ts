@@ -82,6 +82,15 @@ export interface StepForm {
   readonly ghosts: Readonly<Record<string, Ghost>>;
   /** What its readings are likely to be. */
   readonly expects: readonly Expectation[];
+  /** How the model says that what is joined here is to be poured; none where nobody worked it out. */
+  readonly waysUp?: readonly {
+    readonly workId: Id;
+    readonly name: string;
+    readonly heightMm: number;
+    /** What each vent and gate is for, in their numbers' order. */
+    readonly vents: readonly string[];
+    readonly gates: readonly string[];
+  }[];
   readonly expectedWaxKg: number | null;
   /** The density of the wax the cast is made of, g/cm³. */
   readonly waxDensity: number;

@@ -92,6 +92,7 @@ export function stepForm(index: ShopIndex, step: Step, around: FormAround): Step
     starts: startsOf(index, step, around.liftLimitKg),
     ghosts: ghostsOf(kind, around),
     expects: expectedOf(index, step),
+    ...(kind.joinsTree ? { waysUp: waysUpOf(index, step) } : {}),
     expectedWaxKg: section ? (plannedWax(section, density)?.value ?? null) : null,
     waxDensity: density,
     earlierWaxes: kind.weighs === 'wax' ? around.earlierWaxes : [],
@@ -102,6 +103,19 @@ export function stepForm(index: ShopIndex, step: Step, around: FormAround): Step
     lots: kind.through === 'heat' ? around.lots : [],
     pots: kind.through === 'heat' ? around.pots : [],
   };
+}
+
+/** Which way up the sections on a tree are poured, as their models say, each once. */
+function waysUpOf(index: ShopIndex, step: Step): NonNullable<StepForm['waysUp']> {
+  const sections = new Set(castsOfTree(index, step.carrierId).map(({ sectionId }) => sectionId));
+  return [...sections].flatMap((id) => {
+    const section = index.section.get(id);
+    const { wayUp } = section ?? {};
+    if (!section || !wayUp) return [];
+    const words = (places: readonly { readonly words: string }[]) => places.map((place) => place.words);
+    const { workId, name } = section;
+    return [{ workId, name, heightMm: wayUp.heightMm, vents: words(wayUp.vents), gates: words(wayUp.gates) }];
+  });
 }
 
 /** Several steps of one kind on one form: that of the first, and what is each one's own. */

@@ -60,6 +60,8 @@ export async function changeAttachment(ctx: Context, id: Id, given: ChangeAttach
   const before = await ctx.claim<Attachment>('attachments', id, given.version, 'file', given);
   if (before.voidReason !== null) throw refused([never('state', 'It was put away; take that back first.')]);
   const hook = await hookOf(ctx, before);
+  if (given.defect !== null && given.defect >= (hook.defects?.length ?? 0))
+    throw invalid({ defect: 'is none of those that were written down' });
   const { version: _, ...patch } = given;
   await ctx.update('attachments', before, patch);
   ctx.event = {

@@ -94,6 +94,7 @@ async function viewsOf(store: Store, subjectIds: readonly Id[], seen: Subjected)
         on: isOwn ? '' : (hook?.on ?? ''),
         mark: hook?.mark ?? null,
         room: hook?.room ?? null,
+        ...(hook?.defects && hook.defects.length > 0 ? { defects: hook.defects } : {}),
       };
     })
     .sort((a, b) => a.at.localeCompare(b.at) || a.id.localeCompare(b.id));

@@ -37,6 +37,7 @@ export const attachFile = form<AttachFile>({
 
 export const changeAttachment = form<ChangeAttachment>({
   version: version(),
+  defect: Joi.number().integer().min(0).max(59).allow(null).required(),
   role: oneOf(PICTURE_ROLES).required(),
   words: words(LETTERS.note),
   pins: pins(),

@@ -1,5 +1,6 @@
 // Files: what comes in is kept by what it is, once, without the place it was taken at; and hangs on what it shows.
 import { randomUUID } from 'node:crypto';
+import { crc32, deflateSync } from 'node:zlib';
 import request from 'supertest';
 import sharp from 'sharp';
 import type {
@@ -19,6 +20,28 @@ import { newId } from '../write/new-id.ts';
 import { dropForgotten } from './upload.service.ts';
 
 const DAY_MS = 86_400_000;
+
+/** A picture of one bit a pixel: many pixels in few bytes. */
+function whitePng(width: number, height: number): Buffer {
+  const chunk = (kind: string, data: Buffer): Buffer => {
+    const body = Buffer.concat([Buffer.from(kind), data]);
+    const [length, sum] = [Buffer.alloc(4), Buffer.alloc(4)];
+    length.writeUInt32BE(data.length);
+    sum.writeUInt32BE(crc32(body));
+    return Buffer.concat([length, body, sum]);
+  };
+  const head = Buffer.alloc(13);
+  head.writeUInt32BE(width, 0);
+  head.writeUInt32BE(height, 4);
+  head.set([1, 0, 0, 0, 0], 8);
+  const rows = deflateSync(Buffer.alloc((1 + Math.ceil(width / 8)) * height));
+  return Buffer.concat([
+    Buffer.from('\x89PNG\r\n\x1a\n', 'latin1'),
+    chunk('IHDR', head),
+    chunk('IDAT', rows),
+    chunk('IEND', Buffer.alloc(0)),
+  ]);
+}
 
 describe('files', () => {
   let shop: TestShop;
@@ -135,20 +158,14 @@ describe('files', () => {
   it('are what their content is, whatever they are called, and nothing else is kept', async () => {
     const paper = await send(Buffer.from('%PDF-1.7 a drawing'), 'otter.stl');
     expect(paper.body).toEqual(jasmine.objectContaining({ kind: 'paper', mime: 'application/pdf' }));
-    const big = Buffer.alloc(40);
-    big.write('\x89PNG\r\n\x1a\n', 0, 'latin1');
-    big.writeUInt32BE(13, 8);
-    big.write('IHDR', 12, 'latin1');
-    big.writeUInt32BE(20_000, 16);
-    big.writeUInt32BE(10_000, 20);
-    big.set([8, 2, 0, 0, 0], 24);
+    const big = whitePng(20_000, 10_000);
     const damaged = (await photo()).subarray(0, 900);
     for (const [data, name, words] of [
       [Buffer.from('<html><script>alert(1)</script>'), 'wing.jpg', /wing\.jpg is nothing that is kept here/],
       [Buffer.from('\0\0\0\x18ftypheic'), 'IMG_1.heic', /HEIC are not read here: set the camera to JPEG/],
       [Buffer.from('\0\0\0\x18ftypmp42'), 'pour.mp4', /films are not kept here/],
       [damaged, 'half.jpg', /half\.jpg (breaks off|is damaged)/],
-      [big, 'scan.png', /scan\.png/],
+      [big, 'scan.png', /scan\.png is 20,?000 × 10,?000, 200 megapixels; up to 120 are taken/],
       [Buffer.from('#!/bin/sh'), 'a.obj', /a\.obj is nothing/],
     ] as const) {
       const { status, body } = await send(data, name);
@@ -189,11 +206,15 @@ describe('files', () => {
     expect(line.verb).toBe('attach file');
     expect(JSON.stringify(line.text)).toContain('1 place marked');
     const changed = await shop.send('put', `/api/attachments/${seen!.id}`, {
-      ...{ version: seen!.version, role: 'seen', words: 'crack, to be mended', pins: [] },
+      ...{ version: seen!.version, defect: null, role: 'seen', words: 'crack, to be mended', pins: [] },
     });
     expect(changed.status).toBe(200);
+    // No inspection was written down here.
+    const none = { version: 2, defect: 0, role: 'seen', words: '', pins: [] };
+    const wrong = await shop.send('put', `/api/attachments/${seen!.id}`, none);
+    expect(wrong.body.error.fields.defect).toBe('is none of those that were written down');
     const stale = await shop.send('put', `/api/attachments/${seen!.id}`, {
-      ...{ version: seen!.version, role: 'seen', words: 'other words', pins: [] },
+      ...{ version: seen!.version, defect: null, role: 'seen', words: 'other words', pins: [] },
     });
     expect([stale.status, stale.body.error.code]).toEqual([409, 'stale']);
     // Somebody else's picture is not put away by any hand.

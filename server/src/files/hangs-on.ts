@@ -2,6 +2,7 @@ import type {
   AttachedTo,
   Cast,
   Concern,
+  Defect,
   Heat,
   Id,
   Load,
@@ -16,7 +17,7 @@ import type {
   Tree,
   Work,
 } from '@kalvet/core';
-import { carrierLabel, castLabel, markOf, pieceLabel, stepName } from '@kalvet/core';
+import { DEFECTS, carrierLabel, castLabel, markOf, pieceLabel, stepName } from '@kalvet/core';
 import { rowsOf } from '../db/rows.ts';
 import { labelled } from '../shop/labelled.ts';
 import type { Store } from '../write/store.ts';
@@ -35,6 +36,8 @@ export interface Hook {
   readonly concerns: readonly Concern[];
   /** The page it is on. */
   readonly path: string;
+  /** Of an inspection: what was found, a line each. */
+  readonly defects?: readonly string[];
 }
 
 const TABLE = {
@@ -168,5 +171,18 @@ function stepHook(index: ShopIndex, step: Step): Hook {
   return hook(`${stepName(index, step)}${label}`, concerns, paths[carrier], {
     mark: piece ? markOf(piece) : null,
     room: index.kind(step).room,
+    defects: defectsOf(step),
   });
+}
+
+/** The defects that a step's record holds, in words: `crack, neck, 12 mm`. */
+function defectsOf({ readings }: Step): string[] {
+  const found = readings['defects'];
+  if (!Array.isArray(found)) return [];
+  return (found as Defect[])
+    .filter((each) => typeof each === 'object')
+    .map(({ code, where, mm }) => {
+      const label = DEFECTS.find((each) => each.code === code)?.label ?? code;
+      return [label, where, mm === null ? '' : `${mm} mm`].filter(Boolean).join(', ');
+    });
 }

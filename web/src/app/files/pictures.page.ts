@@ -80,6 +80,12 @@ export class PicturesPage {
   protected readonly editing = signal(false);
   protected readonly words = signal('');
   protected readonly role = signal<PictureRole>('seen');
+  /** Which of the inspection's defects it shows. */
+  protected readonly defect = signal<number | null>(null);
+  protected readonly defects = computed(() => {
+    const found = this.at()?.defects ?? [];
+    return [{ code: null, label: 'none of them' }, ...found.map((label, code) => ({ code, label }))];
+  });
   private readonly edited = signal<readonly Pin[]>([]);
   protected readonly pins = computed(() => (this.editing() ? this.edited() : (this.at()?.pins ?? [])));
   protected readonly mayBeView = computed(() => ['work', 'section'].includes(this.at()?.subject ?? ''));
@@ -116,7 +122,8 @@ export class PicturesPage {
     if (next) this.goTo({ picture: next.id });
   }
 
-  protected edit({ words, role, pins }: AttachmentView): void {
+  protected edit({ words, role, pins, defect }: AttachmentView): void {
+    this.defect.set(defect);
     this.words.set(words);
     this.role.set(role);
     this.edited.set(pins);
@@ -152,7 +159,7 @@ export class PicturesPage {
   }
 
   protected save({ id, version }: AttachmentView): void {
-    const body = { version, role: this.role(), words: this.words().trim(), pins: this.edited() };
+    const body = { version, defect: this.defect(), role: this.role(), words: this.words().trim(), pins: this.edited() };
     this.sending.send(
       `/attachments/${id}`,
       body,

@@ -1,4 +1,5 @@
 import { ChangeDetectionStrategy, Component, computed, inject, input } from '@angular/core';
+import { RouterLink } from '@angular/router';
 import type { Bars, StepForm } from '@kalvet/core';
 import { DEFAULT_ALLOY_ID, alloyOf, chargeFromWax, cupSaid, treeMetal, usualCup } from '@kalvet/core';
 import { readable } from './readable-bars';
@@ -9,7 +10,7 @@ import { ShopService } from '../shared/shop.service';
 /** What a tree takes as it is being joined: casts, bars, cup, pour weight, yield, and whether the crucible gives it. */
 @Component({
   selector: 'kv-tree-sum',
-  imports: [AmountPipe, FigureText, WordsPipe],
+  imports: [AmountPipe, FigureText, RouterLink, WordsPipe],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     @if (found(); as tree) {
@@ -25,7 +26,24 @@ import { ShopService } from '../shared/shop.service';
           </p>
         }
       </div>
-    } @else {
+    }
+    @for (way of form().waysUp; track way.name) {
+      <div>
+        <p>
+          {{ way.name }} by its model: {{ way.heightMm | amount: 'mm' : 0 }} of metal, {{ way.vents.length }}
+          {{ way.vents.length === 1 ? 'vent' : 'vents' }}, {{ way.gates.length }}
+          {{ way.gates.length === 1 ? 'gate' : 'gates' }}
+          <a [routerLink]="['/works', way.workId, 'model']" [queryParams]="{ tab: 'ways' }">where</a>
+        </p>
+        @for (vent of way.vents; track $index; let i = $index) {
+          <p class="kv-soft">vent {{ i + 1 }}: {{ vent || 'high place' }}</p>
+        }
+        @for (gate of way.gates; track $index; let i = $index) {
+          <p class="kv-soft">gate {{ i + 1 }}: {{ gate || 'low place' }}</p>
+        }
+      </div>
+    }
+    @if (!found()) {
       <p class="kv-soft">The pour weight shows once every cast on the tree has its wax weight.</p>
     }
   `,
