@@ -11,6 +11,7 @@ import { SolidField } from '../mesh/field/solid-field.ts';
 import { thicknessPerVertex } from '../mesh/field/thickness.ts';
 import { proposeWindows } from '../mesh/field/windows.ts';
 import type { WindowPlace } from '../mesh/field/windows.ts';
+import { vertexNormals } from '../mesh/picture/render.ts';
 import { standIn } from '../mesh/picture/stand-in.ts';
 import type { Opened } from '../mesh/measure.ts';
 import { Pourable } from '../mesh/pour/traps.ts';
@@ -35,6 +36,8 @@ const BALL_SHARE = 0.003;
 export interface ShownMesh {
   readonly positions: Float32Array;
   readonly triangles: Uint32Array;
+  /** Each vertex's direction outward, of length 1. */
+  readonly normals: Float32Array;
   readonly originMm: readonly [number, number, number];
 }
 
@@ -65,7 +68,22 @@ export interface PartReport {
 const shown = (
   { positions, triangles }: { readonly positions: Float64Array; readonly triangles: Uint32Array },
   originMm: readonly [number, number, number],
-): ShownMesh => ({ positions: Float32Array.from(positions), triangles: Uint32Array.from(triangles), originMm });
+): ShownMesh => ({
+  positions: Float32Array.from(positions),
+  triangles: Uint32Array.from(triangles),
+  normals: unitNormals(positions, triangles),
+  originMm,
+});
+
+/** Worked out here, so that the page need not. */
+function unitNormals(positions: Float64Array, triangles: Uint32Array): Float32Array {
+  const normals = Float32Array.from(vertexNormals(positions, triangles));
+  for (let i = 0; i < normals.length; i += 3) {
+    const length = Math.hypot(normals[i]!, normals[i + 1]!, normals[i + 2]!) || 1;
+    for (let k = 0; k < 3; k++) normals[i + k]! /= length;
+  }
+  return normals;
+}
 
 /** The part of a computation from one share of the whole to another. */
 const share = (watch: Watch | undefined, from: number, to: number): Watch => ({

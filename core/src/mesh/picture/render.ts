@@ -131,7 +131,7 @@ function fit(seen: Float64Array, width: number, height: number): { scale: number
 }
 
 /** Each vertex's direction: the triangles round it, the larger ones counting more. */
-function vertexNormals(p: Float64Array, triangles: Uint32Array): Float64Array {
+export function vertexNormals(p: Float64Array, triangles: Uint32Array): Float64Array {
   const normals = new Float64Array(p.length);
   for (let t = 0; t < triangles.length; t += 3) {
     const [a, b, c] = [3 * triangles[t]!, 3 * triangles[t + 1]!, 3 * triangles[t + 2]!];

@@ -83,7 +83,7 @@ export class ModelScene {
     const whole = new three.BufferAttribute(mesh.triangles, 1);
     geometry.setIndex(whole);
     if (colours) geometry.setAttribute('color', new three.BufferAttribute(colours, 3, true));
-    geometry.computeVertexNormals();
+    geometry.setAttribute('normal', new three.BufferAttribute(mesh.normals, 3));
     geometry.computeBoundingSphere();
     this.radius = Math.max(geometry.boundingSphere!.radius, 1e-6);
     const front = new three.MeshStandardMaterial({
