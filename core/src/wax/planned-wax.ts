@@ -36,8 +36,7 @@ export function waxesKnown(section: Known, waxDensity = PATTERN_WAX_DENSITY): Fi
     ...(areaCm2 === null ? [] : [waxFromWall(wallMm, areaCm2, waxDensity)]),
   ];
   // Rounded: equally sure is equally sure, whatever the last digit says.
-  const spread = (figure: Figure) =>
-    Math.round((figure === expected[0] ? EXPECTED_SPREAD : spreadOf(figure)) * 1e6);
+  const spread = (figure: Figure) => Math.round((figure === expected[0] ? EXPECTED_SPREAD : spreadOf(figure)) * 1e6);
   return all
     .map((figure, i) => ({ figure, i }))
     .sort((a, b) => spread(a.figure) - spread(b.figure) || a.i - b.i)

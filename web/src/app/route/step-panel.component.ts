@@ -41,7 +41,12 @@ import { StepPin } from './step-pin.component';
       } @else {
         <kv-record-panel [form]="form" (done)="done.emit()" (cancelled)="cancelled.emit()" (reload)="read()" />
       }
-      <kv-files class="kv-no-print" subject="step" [subjectId]="form.step.id" [label]="form.step.name" [shownMost]="4" />
+      <kv-files
+        class="kv-no-print"
+        subject="step"
+        [subjectId]="form.step.id"
+        [label]="form.step.name"
+        [shownMost]="4" />
       <kv-step-pin *kvMay="'pin step'; room: kind()!.room" [step]="form.step" (saved)="read()" />
     } @else if (wrong()) {
       <p class="kv-alert" role="alert">{{ wrong() }}</p>

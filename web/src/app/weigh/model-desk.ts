@@ -1,11 +1,8 @@
 import { Injectable, computed, effect, inject, signal, untracked } from '@angular/core';
-import { Subject, switchMap, takeUntil, takeWhile, tap, timer } from 'rxjs';
 import type {
-  AskModelJob,
   AttachmentsAnswer,
   CutPlane,
   Id,
-  ModelJob,
   ModelMeasured,
   ModelView as KeptModel,
   ModelsAnswer,
@@ -16,12 +13,13 @@ import type {
 import { RUBBERS, alloyOf, sizeChain } from '@kalvet/core';
 import type { ModelAnswers, ModelLook, PartReport, ThicknessReport, Traps } from '@kalvet/core/weigh/index';
 import { Uploads } from '../files/uploads.service';
-import { Api, asApiError } from '../shared/api.service';
 import { newId } from '../shared/ids';
 import { ShopService } from '../shared/shop.service';
 import { Submission } from '../shared/submission';
 import { ModelSession } from './model-session';
-import type { ViewPin } from './model-view.component';
+import { MeasuredThere } from './measured-there';
+import { metalPins, partPins, wayPins } from './model-pins';
+import type { ViewPin } from './model-pins';
 
 export type Tab = 'size' | 'cuts' | 'thickness' | 'ways';
 type Unit = SaveModel['sizing']['unit'];
@@ -32,8 +30,6 @@ const UNIT_MM: Readonly<Record<Unit, number>> = { micron: 0.001, mm: 1, cm: 10, 
 /** What is fetched without being asked for. */
 const SMALL_BYTES = 40e6;
 const WAX_SHRINKS = 0.011;
-/** How often it is asked how far the server is. */
-const JOB_MS = 1500;
 const AXES: readonly Axis[] = ['x', 'y', 'z'];
 
 /** The model on the page and everything that was worked out from it, for all its panels. */
@@ -41,8 +37,6 @@ const AXES: readonly Axis[] = ['x', 'y', 'z'];
 export class ModelDesk {
   private readonly shop = inject(ShopService);
   private readonly uploads = inject(Uploads);
-  private readonly api = inject(Api);
-  private readonly over = new Subject<void>();
   readonly saving = new Submission();
 
   readonly answer = signal<ModelsAnswer | undefined>(undefined);
@@ -278,52 +272,10 @@ export class ModelDesk {
   /** What the numbered places on the model are, by what is worked at. */
   readonly pins = computed<readonly ViewPin[]>(() => {
     const tab = this.tab();
-    if (tab === 'cuts')
-      return this.parts().map(({ centroidMm }, i) => ({
-        at: centroidMm,
-        label: this.partName(i),
-        words: this.partName(i),
-        kind: 'part',
-      }));
-    if (tab === 'thickness') return this.metalPins();
-    const way = this.way();
-    if (tab !== 'ways' || !way) return [];
-    return [
-      ...way.vents.map(({ x, y, z, words }, i) => ({
-        at: [x, y, z] as const,
-        label: `${i + 1}`,
-        words: `Vent ${i + 1}${words ? `: ${words}` : ''}`,
-        kind: 'vent' as const,
-      })),
-      ...way.gates.map(({ x, y, z, words }, i) => ({
-        at: [x, y, z] as const,
-        label: `G${i + 1}`,
-        words: `Gate ${i + 1}${words ? `: ${words}` : ''}`,
-        kind: 'gate' as const,
-      })),
-    ];
+    if (tab === 'cuts') return partPins(this.parts(), (i) => this.partName(i));
+    if (tab === 'thickness') return metalPins(this.thickness());
+    return tab === 'ways' ? wayPins(this.way()) : [];
   });
-
-  private metalPins(): ViewPin[] {
-    const found = this.thickness();
-    if (!found) return [];
-    const pins = (
-      kind: 'thin' | 'thick' | 'window',
-      letter: string,
-      places: readonly { x: number; y: number; z: number }[],
-    ) =>
-      places.map(({ x, y, z }, i): ViewPin => ({
-        at: [x, y, z],
-        label: `${letter}${i + 1}`,
-        words: `${{ thin: 'Thin place', thick: 'Thick place', window: 'Window' }[kind]} ${i + 1}`,
-        kind,
-      }));
-    return [
-      ...pins('thin', 't', found.thin),
-      ...pins('thick', 'D', found.thick),
-      ...pins('window', 'W', found.windows),
-    ];
-  }
 
   partName(i: number): string {
     return this.partNames()[i] || `Part ${String.fromCharCode(65 + i)}`;
@@ -390,47 +342,26 @@ export class ModelDesk {
   }
 
   /** What the server is measuring in this browser's place, and the pictures it made. */
-  readonly job = signal<ModelJob | null>(null);
-  readonly pictures = computed(() => this.job()?.answer?.pictures ?? []);
+  readonly there = new MeasuredThere();
 
   /** Lets the server measure the model, where this browser has no memory for it; the figures are the same. */
   measureThere(): void {
-    const [answer, unit, sizing] = [this.answer(), this.unit(), this.sizing()];
-    if (!answer || !unit || !sizing) return;
+    const [answer, session, sizing] = [this.answer(), this.session(), this.sizing()];
+    if (!answer || !session || !sizing) return;
     this.cancel();
     const ask = (contentId: Id) => {
       this.contentId = contentId;
-      const body: AskModelJob = { id: newId(), contentId, name: this.session()!.name, question: sizing };
-      this.api
-        .ask<ModelJob>('/models/jobs', body)
-        .pipe(
-          tap((job) => this.job.set(job)),
-          switchMap(({ id }) =>
-            timer(JOB_MS, JOB_MS).pipe(switchMap(() => this.api.get<ModelJob>(`/models/jobs/${id}`))),
-          ),
-          takeWhile(({ state }) => state === 'waiting' || state === 'running', true),
-          takeUntil(this.over),
-        )
-        .subscribe({
-          next: (job) => {
-            this.job.set(job);
-            if (job.answer) this.fresh.set(job.answer.measured);
-            if (job.error) this.session()?.wrong.set(job.error);
-          },
-          error: (failure: unknown) => this.session()?.wrong.set(asApiError(failure).message),
-        });
+      this.there.ask({ id: newId(), contentId, name: session.name, question: sizing }, (job) => {
+        if (job.answer) this.fresh.set(job.answer.measured);
+        if (job.error) session.wrong.set(job.error);
+      });
     };
     if (this.contentId) ask(this.contentId);
     else this.send(answer.work.id, ask);
   }
 
-  stopThere(): void {
-    const job = this.job();
-    if (job) this.api.ask<ModelJob>(`/models/jobs/${job.id}/stop`, {}).subscribe((stopped) => this.job.set(stopped));
-  }
-
   end(): void {
-    this.over.next();
+    this.there.end();
     this.session()?.end();
   }
 }

@@ -13,16 +13,9 @@ import {
   viewChild,
 } from '@angular/core';
 import { ShopService } from '../shared/shop.service';
+import type { ViewPin } from './model-pins';
 import { ModelScene } from './model-scene';
 import type { Shown, Vec } from './model-scene';
-
-/** A numbered place on the model. */
-export interface ViewPin {
-  readonly at: Vec;
-  readonly label: string;
-  readonly words: string;
-  readonly kind: 'vent' | 'gate' | 'thin' | 'thick' | 'window' | 'part';
-}
 
 export interface ViewPlane {
   readonly normal: Vec;
