@@ -1,5 +1,6 @@
-import { once } from 'node:events';
+import { Readable } from 'node:stream';
 import type { Writable } from 'node:stream';
+import { pipeline } from 'node:stream/promises';
 import type { Id } from '@kalvet/core';
 import { FILE_LIMITS } from '@kalvet/core';
 import type { Transaction } from 'sequelize';
@@ -69,11 +70,11 @@ export async function writeChunks(
   return total;
 }
 
-/** Writes parts to a stream, waiting for it where it is slower than the records. */
+/** Writes parts to a stream, waiting for it where it is slower than the records; ends quietly where nobody reads on. */
 export async function pour(parts: AsyncIterable<Buffer>, into: Writable): Promise<void> {
-  for await (const part of parts) {
-    if (into.destroyed) return;
-    if (!into.write(part)) await Promise.race([once(into, 'drain'), once(into, 'close')]);
+  try {
+    await pipeline(Readable.from(parts, { objectMode: false }), into);
+  } catch (error) {
+    if ((error as NodeJS.ErrnoException).code !== 'ERR_STREAM_PREMATURE_CLOSE') throw error;
   }
-  into.end();
 }
