@@ -18,6 +18,7 @@ export * from './wax/weight-that-counts.ts';
 export * from './sprue/cups.ts';
 export * from './sprue/tree-metal.ts';
 export * from './shell/coats-for.ts';
+export * from './shell/slurry.ts';
 export * from './shell/weight.ts';
 export * from './instruments/understand.ts';
 export * from './pour/carried-each.ts';

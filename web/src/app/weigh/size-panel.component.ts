@@ -5,8 +5,10 @@ import {
   PATTERN_WAX_DENSITY,
   RUBBERS,
   castFromWax,
+  coatsFor,
   plannedWax,
   shellWeight,
+  slurryFor,
   volumeAt,
   wallFromCurve,
   waxFromCurve,
@@ -25,9 +27,6 @@ import { ShopService } from '../shared/shop.service';
 import { Submission } from '../shared/submission';
 import { WordsPipe } from '../shared/words.pipe';
 import { ModelDesk } from './model-desk';
-
-/** A shell of so many coats is weighed beside the wax, until the section's own are known. */
-const COATS = 7;
 
 /** How large the bronze is to be, and what original, wax and metal weigh then. */
 @Component({
@@ -69,6 +68,7 @@ export class SizePanel {
     const measured = this.desk.measured();
     if (!measured || measured.volumeCm3 === null || measured.curve.length === 0) return null;
     const wax = waxFromCurve(measured.curve, this.desk.wallMm());
+    const coats = coatsFor(this.desk.section()?.metalHeightMm ?? null);
     const cast = castFromWax(wax.value, this.desk.alloy());
     const metal: Figure = {
       ...cast,
@@ -76,7 +76,15 @@ export class SizePanel {
     };
     const solid = castFromWax((measured.volumeCm3 * PATTERN_WAX_DENSITY) / 1000, this.desk.alloy());
     const isSolid = volumeAt(measured.curve, this.desk.wallMm()).volumeCm3 > 0.98 * measured.volumeCm3;
-    return { wax, metal, solid, isSolid, shell: shellWeight(measured.areaCm2, COATS) };
+    return {
+      wax,
+      metal,
+      solid,
+      isSolid,
+      coats,
+      shell: shellWeight(measured.areaCm2, coats),
+      slurry: slurryFor(measured.areaCm2, coats),
+    };
   });
   protected readonly area = computed(() => {
     const areaCm2 = this.desk.measured()?.areaCm2;
