@@ -69,6 +69,12 @@ export class CutsPanel {
   );
   /** What the parts weigh together, beside the whole. */
   protected readonly sum = computed(() => this.parts().reduce((kg, { metal }) => kg + metal.value, 0));
+  protected readonly sectionNames = computed(() =>
+    this.desk
+      .sections()
+      .map(({ name }) => name)
+      .join(', '),
+  );
   protected readonly fitsAll = computed(() => this.parts().every(({ over }) => over.every(({ stops }) => !stops)));
 
   /** From where to where along its normal a plane can lie, mm. */
