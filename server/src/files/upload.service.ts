@@ -175,17 +175,15 @@ export const contentOf = ({ id, kind, mime, bytes, width, height }: FileContent)
   height,
 });
 
-/** Lets go of uploads that nobody goes on with, and of content that was never attached to anything. */
+/** Lets go of uploads that nobody goes on with, and of content that was never attached to anything and is no work's model. */
 export async function dropForgotten(store: Store, now = Date.now()): Promise<number> {
-  const attached = await store.models.attachments.findAll({
-    attributes: ['contentId'],
-    group: ['contentId'],
-    raw: true,
-  });
+  const used = await Promise.all(
+    [store.models.attachments, store.models.models].map((model) =>
+      model.findAll({ attributes: ['contentId'], group: ['contentId'], raw: true }),
+    ),
+  );
+  const ids = (used.flat() as unknown as { contentId: Id }[]).map(({ contentId }) => contentId);
   return store.models.contents.destroy({
-    where: {
-      at: { [Op.lt]: new Date(now - WAITED_FOR_MS) },
-      id: { [Op.notIn]: (attached as unknown as { contentId: Id }[]).map(({ contentId }) => contentId) },
-    } as never,
+    where: { at: { [Op.lt]: new Date(now - WAITED_FOR_MS) }, id: { [Op.notIn]: ids } } as never,
   });
 }

@@ -17,6 +17,7 @@ import { box, stlBytes } from '../../../core/src/testing/shapes.ts';
 import type { Answer } from '../testing/shop.ts';
 import { TestShop } from '../testing/shop.ts';
 import { newId } from '../write/new-id.ts';
+import { dropForgotten } from '../files/upload.service.ts';
 import { ModelJobs } from './model-jobs.ts';
 
 const CURVE: CurvePoint[] = [
@@ -81,6 +82,15 @@ describe('a work’s model', () => {
     // The older one is not changed any more by a page that still shows it.
     const late = await shop.send('post', '/api/models', { ...first, version: 1, planes: [] });
     expect(late.body.error.code).toBe('stale');
+  });
+
+  it('keeps its file, whatever else hangs on it, and comes without its bytes', async () => {
+    const contentId = await content();
+    await shop.must(shop.send('post', '/api/models', model(contentId)));
+    const later = Date.parse(shop.now) + 3 * 86_400_000;
+    expect(await dropForgotten(shop.store, later)).toBe(0);
+    const { models } = await page();
+    expect(models[0]!.content).toEqual(jasmine.objectContaining({ id: contentId, kind: 'model' }));
   });
 
   it('is refused where its file is no model, or is not here', async () => {
