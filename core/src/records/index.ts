@@ -5,6 +5,7 @@ export * from './burnout.ts';
 export * from './cautions.ts';
 export * from './chasing-page.ts';
 export * from './chasing.ts';
+export * from './climate.ts';
 export * from './common.ts';
 export * from './day-page.ts';
 export * from './draft.ts';
