@@ -60,8 +60,10 @@ export class ModelDesk {
   );
   readonly fetching = signal(false);
   readonly fetchWrong = signal('');
-  /** What was measured: of the model on the page, else of the one that is kept. */
-  readonly measured = computed<ModelMeasured | undefined>(() => this.fresh() ?? this.kept()?.measured);
+  /** What was measured of the model on the page; of the one that is kept, where no other file was opened. */
+  readonly measured = computed<ModelMeasured | undefined>(
+    () => this.fresh() ?? (this.session() && !this.isKept() ? undefined : this.kept()?.measured),
+  );
   private readonly fresh = signal<ModelMeasured | undefined>(undefined);
   readonly isKept = signal(false);
 

@@ -82,6 +82,27 @@ describe('the page of a work’s model', () => {
     expect(text()).toContain('The model encloses nothing, so it has no weight');
   });
 
+  it('says nothing of the model that is kept, once another file lies on the page', async () => {
+    const kept: ModelsAnswer['models'][number] = {
+      ...{ id: 'm-1', workId: 'w-1', sectionId: null, contentId: 'c-1', name: 'kept.stl', planes: [], cutNames: [] },
+      ...{ wayUp: null, at: '2027-02-01T10:00:00.000Z', byId: null, by: null, voidReason: null, version: 1 },
+      sizing: { unit: 'mm', bronzeMm: null, axis: 'z', rubber: 'silicone-condensation' },
+      measured: {
+        ...{ format: 'stl', triangles: 12, watertight: true, volumeCm3: 1000, volumePlusMinusCm3: 0, areaCm2: 600 },
+        ...{ sizeMm: [100, 100, 100], up: 'z', toWax: 1, thickestMm: 100, warnings: [] },
+        curve: [{ wallMm: 5, volumeCm3: 271, plusMinusCm3: 1 }],
+      },
+      // Too large to be fetched unasked.
+      content: { id: 'c-1', kind: 'model', mime: 'model/stl', bytes: 90e6, width: null, height: null },
+    };
+    await open(answer({ models: [kept] }));
+    expect(text()).toContain('100 mm × 100 mm × 100 mm');
+    expect(page(fixture).querySelector('.left')!.textContent).toContain('kept.stl, 90 MB');
+    await choose(stlBytes(box(40, 40, 40)), 'other.stl');
+    expect(text()).not.toContain('100 mm × 100 mm × 100 mm');
+    expect(text()).toContain('Measure it at this size');
+  });
+
   it('says which way of knowing counts, and puts one away', async () => {
     const estimate: SectionEstimate = {
       ...{ id: 'e-1', kind: 'displacement', waxKg: 0.64, plusMinusKg: 0.02, curve: null, areaCm2: null },
