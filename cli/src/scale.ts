@@ -1,4 +1,4 @@
-import { DEFAULT_ALLOY_ID, RUBBERS, alloyOf, formatFigure, sizeChain } from '@kalvet/core';
+import { DEFAULT_ALLOY_ID, RUBBERS, alloyOf, chainOfShrinkages, formatFigure, sizeChain } from '@kalvet/core';
 import { LENGTH_UNITS } from '@kalvet/core/mesh/length';
 import { argumentsOf, numberIn } from './arguments.ts';
 import { Wrong } from './files.ts';
@@ -15,7 +15,6 @@ const OPTIONS = {
 } as const;
 
 const AXES = ['x', 'y', 'z'] as const;
-const WAX_SHRINKS = 0.011;
 
 /** `kalvet scale`: how large original, wax and bronze are, from the bronze that is wanted or the model as it is. */
 export async function scale(args: string[]): Promise<number> {
@@ -34,11 +33,7 @@ export async function scale(args: string[]): Promise<number> {
   const chain = sizeChain(
     modelMm,
     { bronzeMm: numberIn('bronze', values.bronze, { above: true }) ?? null },
-    {
-      mould: values.direct ? 0 : rubber.shrinkage,
-      wax: values.direct ? 0 : WAX_SHRINKS,
-      metal: alloy.contraction,
-    },
+    chainOfShrinkages(alloy, { rubber: rubber.code, method: values.direct ? 'direct' : 'shell' }),
   );
   if (values.json) printJson({ axis, unit, modelMm, ...chain });
   else

@@ -42,4 +42,14 @@ const USUAL = { mould: RUBBERS[1].shrinkage, wax: 0.011 };
 
 /** The original's size for an alloy the usual way; a direct wax is the original itself, so only the metal shrinks. */
 export const usualOriginalScale = (alloy: Alloy, method: Method = 'shell'): Figure =>
-  originalScale({ ...(method === 'direct' ? { mould: 0, wax: 0 } : USUAL), metal: alloy.contraction });
+  originalScale(chainOfShrinkages(alloy, { method }));
+
+/** What shrinks from the original to the bronze: the mould's rubber, the wax, the alloy; of a direct wax only the metal. */
+export function chainOfShrinkages(
+  alloy: Alloy,
+  { rubber, method = 'shell' }: { readonly rubber?: string; readonly method?: Method } = {},
+): ShrinkageChain {
+  if (method === 'direct') return { mould: 0, wax: 0, metal: alloy.contraction };
+  const mould = RUBBERS.find(({ code }) => code === rubber)?.shrinkage ?? USUAL.mould;
+  return { mould, wax: USUAL.wax, metal: alloy.contraction };
+}

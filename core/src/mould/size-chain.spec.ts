@@ -1,3 +1,5 @@
+import { alloyOf } from '../materials/alloys.ts';
+import { chainOfShrinkages } from './original-scale.ts';
 import { sizeChain } from './size-chain.ts';
 
 const CHAIN = { mould: 0.0045, wax: 0.011, metal: 0.017 };
@@ -20,5 +22,14 @@ describe('the chain of sizes', () => {
     expect(bronze.value).toBeCloseTo(400, 0);
     expect(() => sizeChain(0, { bronzeMm: null }, CHAIN)).toThrowError(RangeError, /length/);
     expect(() => sizeChain(10, { bronzeMm: -4 }, CHAIN)).toThrowError(RangeError, /bronze/);
+  });
+
+  it('shrinks by its rubber, wax and alloy; of a direct wax only the metal does', () => {
+    const bronze = alloyOf('C87300');
+    expect(chainOfShrinkages(bronze)).toEqual(CHAIN);
+    expect(chainOfShrinkages(bronze, { rubber: 'latex' }).mould).toBe(0.04);
+    // The model is the wax: nothing is moulded.
+    const direct = sizeChain(300, { bronzeMm: null }, chainOfShrinkages(bronze, { method: 'direct' }));
+    expect([direct.toWax, Math.round(direct.bronze.value * 10) / 10]).toEqual([1, 294.9]);
   });
 });

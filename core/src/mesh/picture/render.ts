@@ -52,7 +52,7 @@ export function renderMesh({ positions, triangles }: Closed, { from, up }: View,
   const above = cross(towards, right);
   const [width, height] = [look.width * FINE, look.height * FINE];
   const seen = project(positions, [right, above, towards]);
-  const { scale, x0, y0 } = fit(seen, width, height);
+  const { scale, x0, y0 } = framed(seen, width, height);
   const normals = vertexNormals(positions, triangles);
   const depth = new Float32Array(width * height).fill(-Infinity);
   const shade = new Float32Array(3 * width * height);
@@ -110,7 +110,7 @@ function project(positions: Float64Array, axes: readonly Direction[]): Float64Ar
 }
 
 /** How large, and where, so that the whole model fits. */
-function fit(seen: Float64Array, width: number, height: number): { scale: number; x0: number; y0: number } {
+function framed(seen: Float64Array, width: number, height: number): { scale: number; x0: number; y0: number } {
   const box = { left: Infinity, right: -Infinity, low: Infinity, high: -Infinity };
   for (let i = 0; i < seen.length; i += 3) {
     box.left = Math.min(box.left, seen[i]!);

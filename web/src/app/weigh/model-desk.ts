@@ -10,7 +10,8 @@ import type {
   ShopFits,
   WayUp,
 } from '@kalvet/core';
-import { RUBBERS, alloyOf, sizeChain } from '@kalvet/core';
+import { RUBBERS, alloyOf, chainOfShrinkages, sizeChain } from '@kalvet/core';
+import { LENGTH_UNITS } from '@kalvet/core/mesh/length';
 import type { ModelAnswers, ModelLook, PartReport, ThicknessReport, Traps } from '@kalvet/core/weigh/index';
 import { Uploads } from '../files/uploads.service';
 import { newId } from '../shared/ids';
@@ -25,11 +26,8 @@ export type Tab = 'size' | 'cuts' | 'thickness' | 'ways';
 type Unit = SaveModel['sizing']['unit'];
 type Axis = SaveModel['sizing']['axis'];
 
-/** In millimetres. */
-const UNIT_MM: Readonly<Record<Unit, number>> = { micron: 0.001, mm: 1, cm: 10, m: 1000, in: 25.4, ft: 304.8 };
 /** What is fetched without being asked for. */
 const SMALL_BYTES = 40e6;
-const WAX_SHRINKS = 0.011;
 const AXES: readonly Axis[] = ['x', 'y', 'z'];
 
 /** The model on the page and everything that was worked out from it, for all its panels. */
@@ -109,12 +107,12 @@ export class ModelDesk {
   readonly chain = computed(() => {
     const [asked, unit] = [this.asked(), this.unit()];
     if (!asked || !unit) return undefined;
-    const modelMm = asked.sides[AXES.indexOf(this.axis())]! * UNIT_MM[unit];
+    const modelMm = asked.sides[AXES.indexOf(this.axis())]! * LENGTH_UNITS[unit];
     const bronzeMm = this.bronzeMm();
     if (!(modelMm > 0) || (bronzeMm !== null && !(bronzeMm > 0))) return undefined;
-    const mould = this.isDirect() ? 0 : (RUBBERS.find(({ code }) => code === this.rubber())?.shrinkage ?? 0);
-    const wax = this.isDirect() ? 0 : WAX_SHRINKS;
-    return sizeChain(modelMm, { bronzeMm }, { mould, wax, metal: this.alloy().contraction });
+    const method = this.isDirect() ? ('direct' as const) : ('shell' as const);
+    const chain = chainOfShrinkages(this.alloy(), { rubber: this.rubber(), method });
+    return sizeChain(modelMm, { bronzeMm }, chain);
   });
   /** Unit and scale that bring the file to the size of the wax. */
   readonly sizing = computed(() => {

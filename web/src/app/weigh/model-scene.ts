@@ -60,7 +60,7 @@ export class ModelScene {
     this.controls.addEventListener('change', () => this.draw());
     this.controls.addEventListener('start', () => this.turning());
     this.controls.addEventListener('end', () => this.settle());
-    this.sizes = new ResizeObserver(() => this.fit());
+    this.sizes = new ResizeObserver(() => this.resize());
     this.sizes.observe(canvas.parentElement!);
   }
 
@@ -118,7 +118,7 @@ export class ModelScene {
     this.controls.target.copy(middle);
     this.camera.position.copy(middle).addScaledVector(way, 4 * this.radius);
     this.camera.zoom = 1;
-    this.fit();
+    this.resize();
     this.controls.update();
     this.draw();
   }
@@ -264,7 +264,7 @@ export class ModelScene {
     }, STILL_MS);
   }
 
-  private fit(): void {
+  private resize(): void {
     const { clientWidth, clientHeight } = this.canvas.parentElement!;
     if (clientWidth === 0 || clientHeight === 0) return;
     this.renderer.setSize(clientWidth, clientHeight, false);

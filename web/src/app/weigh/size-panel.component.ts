@@ -2,7 +2,6 @@ import { ChangeDetectionStrategy, Component, computed, inject, output } from '@a
 import { FormsModule } from '@angular/forms';
 import type { Figure } from '@kalvet/core';
 import {
-  PATTERN_WAX_DENSITY,
   RUBBERS,
   castFromWax,
   coatsFor,
@@ -10,10 +9,11 @@ import {
   shellWeight,
   slurryFor,
   volumeAt,
-  wallFromCurve,
+  wallOfWax,
   waxFromCurve,
   waxesKnown,
 } from '@kalvet/core';
+import { waxOfVolume } from '@kalvet/core/wax/from-volume';
 import { ASKED_UNITS } from '@kalvet/core/mesh/length';
 import { ButtonModule } from 'primeng/button';
 import { Choices } from '../shared/choices.component';
@@ -74,7 +74,8 @@ export class SizePanel {
       ...cast,
       plusMinus: Math.hypot(cast.plusMinus ?? 0, (cast.value * (wax.plusMinus ?? 0)) / wax.value),
     };
-    const solid = castFromWax((measured.volumeCm3 * PATTERN_WAX_DENSITY) / 1000, this.desk.alloy());
+    const whole = { volumeCm3: measured.volumeCm3, plusMinusCm3: measured.volumePlusMinusCm3, of: 'the solid model' };
+    const solid = castFromWax(waxOfVolume(whole).value, this.desk.alloy());
     const isSolid = volumeAt(measured.curve, this.desk.wallMm()).volumeCm3 > 0.98 * measured.volumeCm3;
     return {
       wax,
@@ -109,18 +110,18 @@ export class SizePanel {
   /** The last wax on the scale beside the plan, and what the difference is of the wall. */
   private weighedOf(
     last: { readonly label: string; readonly kg: number } | undefined,
-    {
-      wallMm,
-      estimates,
-    }: { readonly wallMm: number; readonly estimates: ReturnType<ModelDesk['sections']>[number]['estimates'] },
+    section: ReturnType<ModelDesk['sections']>[number],
     plan: Figure | undefined,
   ): string {
     if (!last || !plan) return '';
-    const curve = estimates.find((each) => each.curve !== null && each.voidReason === null)?.curve;
     const off = last.kg - plan.value;
-    const wall = curve ? wallFromCurve(last.kg, curve).value : (wallMm * last.kg) / plan.value;
-    const sign = off < 0 ? '−' : '+';
-    return `weighed ${this.shop.amount(last.kg, 'kg', 2)} (${last.label}): ${sign}${this.shop.amount(Math.abs(off), 'kg', 2)}, a wall of ${this.shop.amount(wall, 'mm', 1)} instead of ${this.shop.amount(wallMm, 'mm', 1)}`;
+    const more = `${off < 0 ? '−' : '+'}${this.shop.amount(Math.abs(off), 'kg', 2)}`;
+    const wall = wallOfWax(last.kg, section)?.value;
+    const instead =
+      wall === undefined
+        ? ''
+        : `, a wall of ${this.shop.amount(wall, 'mm', 1)} instead of ${this.shop.amount(section.wallMm, 'mm', 1)}`;
+    return `weighed ${this.shop.amount(last.kg, 'kg', 2)} (${last.label}): ${more}${instead}`;
   }
 
   protected want(is: boolean): void {
