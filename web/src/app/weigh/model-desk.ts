@@ -10,7 +10,7 @@ import type {
   ShopFits,
   WayUp,
 } from '@kalvet/core';
-import { RUBBERS, alloyOf, chainOfShrinkages, sizeChain } from '@kalvet/core';
+import { LIMITS, RUBBERS, alloyOf, chainOfShrinkages, sizeChain } from '@kalvet/core';
 import { LENGTH_UNITS } from '@kalvet/core/mesh/length';
 import type { ModelAnswers, ModelLook, PartReport, ThicknessReport, Traps } from '@kalvet/core/weigh/index';
 import { Uploads } from '../files/uploads.service';
@@ -103,13 +103,20 @@ export class ModelDesk {
     };
   });
 
+  /** What is wrong with the size that is wanted, in words. */
+  readonly sizeWrong = computed(() => {
+    const [bronzeMm, { min, max }] = [this.bronzeMm(), LIMITS.bronzeMm];
+    if (bronzeMm === null || (bronzeMm >= min && bronzeMm <= max)) return '';
+    return `from ${this.shop.amount(min, 'mm', 0)} to ${this.shop.amount(max / 1000, 'm', 0)}`;
+  });
+
   /** How large original, wax and bronze are; undefined until the unit is known. */
   readonly chain = computed(() => {
     const [asked, unit] = [this.asked(), this.unit()];
     if (!asked || !unit) return undefined;
     const modelMm = asked.sides[AXES.indexOf(this.axis())]! * LENGTH_UNITS[unit];
     const bronzeMm = this.bronzeMm();
-    if (!(modelMm > 0) || (bronzeMm !== null && !(bronzeMm > 0))) return undefined;
+    if (!(modelMm > 0) || this.sizeWrong() !== '') return undefined;
     const method = this.isDirect() ? ('direct' as const) : ('shell' as const);
     const chain = chainOfShrinkages(this.alloy(), { rubber: this.rubber(), method });
     return sizeChain(modelMm, { bronzeMm }, chain);
@@ -122,6 +129,7 @@ export class ModelDesk {
   /** What is on the page was measured at another size than is said now. */
   readonly isStale = computed(() => {
     const [sizing, measured] = [this.sizing(), this.fresh()];
+    if (this.sizeWrong() !== '') return true;
     return sizing !== undefined && (measured === undefined || Math.abs(measured.toWax / sizing.scale - 1) > 1e-9);
   });
 

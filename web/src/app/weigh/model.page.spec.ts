@@ -56,6 +56,11 @@ describe('the page of a work’s model', () => {
     expect(text()).toContain('The file does not say its unit: 100.00 × 100.00 × 100.00 of what?');
     expect(text()).toContain('Most likely mm.');
     await press(fixture, 'A size is wanted');
+    for (const odd of ['0', '-5', 'abc', '999999']) {
+      await type(fixture, '#bronze-mm', odd);
+      expect(text()).withContext(odd).toContain('from 5 mm to 20 m');
+      expect(page(fixture).querySelector<HTMLButtonElement>('[data-test=measure]')!.disabled).toBeTrue();
+    }
     await type(fixture, '#bronze-mm', '200');
     await press(fixture, '[data-test=measure]');
     await until(() => text().includes('Surface'));
