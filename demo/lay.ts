@@ -32,6 +32,7 @@ const ORDER = [
   'steps',
   'weights',
   'openItems',
+  'drynessReadings',
 ] as const satisfies readonly (keyof Shop & TableName)[];
 
 /** Writes a foundry that was played in memory into an empty database, in bulk and in one transaction. */
@@ -61,6 +62,11 @@ export async function lay(store: Store, memory: Memory): Promise<void> {
       'instruments',
       memory.instruments.map((row) => toRow('instruments', row as unknown as Row)),
     );
+    await put('dryingPlaces', memory.dryingPlaces as unknown as Row[]);
+    await put(
+      'climate',
+      memory.climateReadings.map((row) => ({ ...row, at: new Date(row.at) })),
+    );
     for (const table of ORDER)
       await put(
         table,
@@ -85,6 +91,7 @@ export async function lay(store: Store, memory: Memory): Promise<void> {
       ['lots', memory.lots.length] as const,
       ['crucibles', memory.crucibles.length] as const,
       ['change', memory.events.length] as const,
+      ['climate', memory.climateReadings.length > 0 ? 1 : 0] as const,
     ])
       await store.models.counters.update({ value }, { where: { name }, transaction });
   });

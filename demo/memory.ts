@@ -6,14 +6,18 @@ import type {
   Crucible,
   CrucibleLook,
   Doing,
+  DryingPlace,
   EventDraft,
   Id,
   Instant,
   Instrument,
+  KeptClimate,
+  LearnedDrying,
   Lot,
   Order,
   Person,
   Shop,
+  ShopClimate,
   ShopIndex,
   ShopSettings,
   Table,
@@ -31,7 +35,7 @@ export interface PlayedEvent {
   readonly subjects: ReadonlyMap<Id, string>;
 }
 
-type Tables = Exclude<keyof Shop, 'routeTimes' | 'cups'>;
+type Tables = Exclude<keyof Shop, 'routeTimes' | 'cups' | 'climate'>;
 
 /** Pieces that have left are no longer read with their work: as the server reads it. */
 const GONE = ['delivered', 'cancelled'];
@@ -49,6 +53,10 @@ export class Memory {
   readonly crucibles: Crucible[] = [];
   readonly looks: CrucibleLook[] = [];
   readonly instruments: Instrument[] = [];
+  readonly dryingPlaces: DryingPlace[] = [];
+  readonly climateReadings: KeptClimate[] = [];
+  /** The air that shells dry in; fixed hours where none is told. */
+  climate: ShopClimate | undefined;
   readonly events: PlayedEvent[] = [];
   /** What no longer stands in the way of anything: pieces that are out, with all that hung on them. */
   readonly archive: Shop[] = [];
@@ -87,11 +95,21 @@ export class Memory {
     };
   }
 
+  /** The shop has learned how its coats dry. */
+  learn(learned: LearnedDrying): void {
+    if (this.climate) this.climate = { ...this.climate, learned };
+    this.indexes.clear();
+  }
+
+  private get air(): Pick<Shop, 'climate'> {
+    return this.climate ? { climate: this.climate } : {};
+  }
+
   /** The work as it stands. */
   work(workId: Id): ShopIndex {
     const known = this.indexes.get(workId);
     if (known) return known;
-    const index = indexShop({ ...this.works.get(workId)!, ...this.fire });
+    const index = indexShop({ ...this.works.get(workId)!, ...this.fire, ...this.air });
     this.indexes.set(workId, index);
     return index;
   }
@@ -102,12 +120,12 @@ export class Memory {
 
   /** Everything together: what loads and heats are judged on. */
   whole(): ShopIndex {
-    return indexShop({ ...join([...this.works.values()]), ...this.fire });
+    return indexShop({ ...join([...this.works.values()]), ...this.fire, ...this.air });
   }
 
   /** All records, those of pieces that are out too. */
   all(): Shop {
-    return { ...join([...this.works.values(), ...this.archive]), ...this.fire };
+    return { ...join([...this.works.values(), ...this.archive]), ...this.fire, ...this.air };
   }
 
   /** Plays an act on one work. */
@@ -193,6 +211,7 @@ export class Memory {
       ['steps', ({ carrierId }: { carrierId: Id }) => left(carrierId)],
       ['weights', ({ castId }: { castId: Id | null }) => castId !== null && casts.has(castId)],
       ['openItems', ({ castId }: { castId: Id }) => casts.has(castId)],
+      ['drynessReadings', ({ treeId }: { treeId: Id }) => trees.has(treeId)],
     ];
     const pick = (out: boolean) =>
       Object.fromEntries(
@@ -238,6 +257,7 @@ function split(shop: Shop, workIds: readonly Id[]): [Id, Shop][] {
         treeCasts: shop.treeCasts.filter(({ castId }) => mine(workOfCast(castId))),
         weights: shop.weights.filter(({ castId }) => castId !== null && mine(workOfCast(castId))),
         openItems: shop.openItems.filter(({ castId }) => mine(workOfCast(castId))),
+        drynessReadings: shop.drynessReadings.filter(({ treeId }) => mine(workOfTree.get(treeId))),
         steps: [
           ...shop.steps.filter((step) => !whole.includes(step) && mine(workOf(step.carrierId))),
           ...(place === 0 ? whole : []),

@@ -91,7 +91,7 @@ export class MetalShelf {
     const { shop, person } = this.stage;
     for (const given of INSTRUMENTS) {
       const id = shop.newId();
-      shop.instruments.push({ ...given, id, calibratedOn: this.dayOf(-40), state: 'in use', version: 1 });
+      shop.instruments.push({ ...given, id, ofId: null, calibratedOn: this.dayOf(-40), state: 'in use', version: 1 });
       shop.tell(
         person.tomas,
         { verb: 'save instrument', text: say`${given.name}, ${INSTRUMENT_NAMES[given.kind]}: in use`, room: 'pour' },

@@ -1,8 +1,20 @@
 import type { Instant, ShopSettings } from '@kalvet/core';
-import { METRIC, addOpenItem, changePiece, counted, holdPiece, onDay, say, setUpWork } from '@kalvet/core';
+import {
+  METRIC,
+  addOpenItem,
+  changePiece,
+  counted,
+  holdPiece,
+  learnedDrying,
+  onDay,
+  say,
+  setUpWork,
+} from '@kalvet/core';
 import { Bench } from './bench.ts';
+import { DemoAir } from './climate.ts';
 import { HOLD, OPEN_ITEMS, ORDERS, PEOPLE, WORKS } from './foundry.ts';
 import { Furnace } from './furnace.ts';
+import { ShellRoom } from './shell.ts';
 import { Stage } from './stage.ts';
 
 const SLOTS = ['08:20', '09:30', '10:40', '11:50', '13:20', '14:30', '15:40'];
@@ -24,13 +36,14 @@ export function play(settings: ShopSettings, now: Instant, works = WORKS): Stage
   const bench = new Bench(stage);
   const furnace = new Furnace(stage);
   stage.shop.now = stage.at(DAYS, '07:30');
+  const shell = new ShellRoom(stage, openAir(stage));
   setUpShop(stage, works);
   furnace.begin();
   if (works === WORKS) takeOrders(stage);
   for (let back = DAYS - 1; back >= 0; back--) {
     const { weekday } = stage.today.minus({ days: back });
     if (weekday > 5) continue;
-    for (const [time, act] of agenda(stage, bench, furnace, back, weekday)) {
+    for (const [time, act] of agenda(stage, bench, furnace, shell, back, weekday)) {
       stage.shop.now = stage.at(back, time);
       // The rest lies ahead of now.
       if (stage.shop.now > stage.end) break;
@@ -38,21 +51,61 @@ export function play(settings: ShopSettings, now: Instant, works = WORKS): Stage
     }
   }
   stage.shop.now = stage.end;
+  learnDrying(stage);
   furnace.planNext();
   return stage;
+}
+
+/** The shell room's air as its sensors wrote it down; what is learned of it is learned at the end. */
+function openAir(stage: Stage): DemoAir {
+  const { shop } = stage;
+  const air = new DemoAir(shop.newId, stage.today, DAYS, stage.end, shop.settings.dryingReferenceK);
+  shop.dryingPlaces.push(...air.places);
+  shop.climateReadings.push(...air.readings);
+  shop.climate = air.climate;
+  stage.air = air;
+  for (const [i, { id, name }] of air.places.entries())
+    shop.instruments.push({
+      id: shop.newId(),
+      code: `climate-${i + 1}`,
+      name: `Climate, ${name.toLowerCase()}`,
+      kind: 'climate',
+      where: null,
+      ofId: id,
+      plusMinusK: 0.3,
+      emissivity: null,
+      calibratedOn: null,
+      state: 'in use',
+      version: 1,
+    });
+  return air;
+}
+
+/** What the shop's looks say of its reference times: counts from the end of the play on, as it does once it is laid. */
+function learnDrying({ shop }: Stage): void {
+  if (shop.climate) shop.learn(learnedDrying(shop.all().drynessReadings));
 }
 
 type Moment = readonly [time: string, act: () => void];
 
 /** A working day in the order of its hours. */
-function agenda(stage: Stage, bench: Bench, furnace: Furnace, back: number, weekday: number): Moment[] {
+function agenda(
+  stage: Stage,
+  bench: Bench,
+  furnace: Furnace,
+  shell: ShellRoom,
+  back: number,
+  weekday: number,
+): Moment[] {
   const moments: Moment[] = [['08:00', () => furnace.fire(stage.at(back, '14:10'))]];
   for (const slot of SLOTS)
     moments.push([
       slot,
       () => {
         holdOne(stage);
+        shell.look();
         bench.round();
+        shell.hang();
       },
     ]);
   if (weekday === THURSDAY - 1) moments.push(['15:50', () => furnace.drawBlocks()]);

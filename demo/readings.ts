@@ -1,6 +1,5 @@
 import type { Id, NextStep, ShopIndex } from '@kalvet/core';
 import { castsOfTree, countingWeight, currentCasts, isClosed, treeOfCast } from '@kalvet/core';
-import { DAMP } from './foundry.ts';
 import type { PlayedPiece, Stage } from './stage.ts';
 
 const round = (value: number, decimals: number): number => Number(value.toFixed(decimals));
@@ -58,12 +57,11 @@ export function readingsOf(
   }
 }
 
-/** The room's climate by the day: the same for all who dip then, and wet in the damp week. */
-function climate(stage: Stage): { roomC: number; roomRh: number } {
-  const { now } = stage.shop;
-  const damp = now >= stage.at(DAMP.from, '00:00') && now < stage.at(DAMP.to, '00:00');
-  const wave = Math.sin(Date.parse(now) / 7.3e6);
-  return { roomC: round((damp ? 19.6 : 22) + 0.6 * wave, 1), roomRh: Math.round((damp ? 71 : 50) + 4 * wave) };
+/** The room's climate as its sensor shows it. */
+function climate({ air, shop }: Stage): { roomC?: number; roomRh?: number } {
+  if (!air) return {};
+  const { celsius, humidityPercent } = air.at(air.roomId, shop.now);
+  return { roomC: celsius, roomRh: Math.round(humidityPercent) };
 }
 
 const sectionOf = (index: ShopIndex, castId: Id) => index.section.get(index.cast.get(castId)!.sectionId)!;

@@ -1,6 +1,7 @@
 import type { Id, Instant, NextStep, ShopIndex, ShopSettings, Standing } from '@kalvet/core';
 import { canBeDone, chance, nextSteps, placeOf, standings } from '@kalvet/core';
 import { DateTime } from 'luxon';
+import type { DemoAir } from './climate.ts';
 import { TROUBLES } from './foundry.ts';
 import type { PersonKey, Trouble } from './foundry.ts';
 import { Memory } from './memory.ts';
@@ -34,6 +35,8 @@ export class Stage {
   readonly marks = new Map<string, Id>();
   readonly opened = new Set<string>();
   readonly today: DateTime;
+  /** The shell room's air. */
+  air: DemoAir | undefined;
   held = false;
   private readonly done = new Set<Trouble>();
   private readonly known = new Map<Id, { index: ShopIndex; stands: Map<Id, Standing> }>();

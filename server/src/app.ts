@@ -27,7 +27,7 @@ import { metalRoutes } from './stores/metal.routes.ts';
 import { instrumentRoutes } from './instruments/instrument.routes.ts';
 import { modelRoutes } from './weigh/model.routes.ts';
 import { PART_TYPE, fileRoutes, isPart } from './files/file.routes.ts';
-import { coatRoutes } from './shell/coats.routes.ts';
+import { CLIMATE_FILE, CLIMATE_FILE_LIMIT, coatRoutes } from './shell/coats.routes.ts';
 import { stepRoutes } from './route/step.routes.ts';
 import { findRoutes } from './work/find.routes.ts';
 import { orderRoutes } from './work/order.routes.ts';
@@ -73,7 +73,7 @@ export function createApp(options: AppOptions): { app: Express; live: LiveStream
     '/api',
     onlyOurs(options.hosts ?? []),
     ratesByAddress(rates),
-    express.json({ limit: BODY_LIMIT, strict: true }),
+    jsonUpTo,
   );
   app.use('/api', inTime);
   app.get('/api/health', async (_request, response) => {
@@ -132,9 +132,14 @@ export function createApp(options: AppOptions): { app: Express; live: LiveStream
   return { app, live };
 }
 
+const forms = express.json({ limit: BODY_LIMIT, strict: true });
+const loggerFiles = express.json({ limit: CLIMATE_FILE_LIMIT, strict: true });
+const jsonUpTo: RequestHandler = (request, response, next) =>
+  (request.path === CLIMATE_FILE ? loggerFiles : forms)(request, response, next);
+
 /** Nobody waits longer than this for an answer; the live stream and questions that are planned have times of their own. */
 const LONGEST_MS = 9_500;
-const PLANNED = /\/what-if$|^\/works$|^\/files\/[^/]+\/end$/;
+const PLANNED = /\/what-if$|^\/works$|^\/files\/[^/]+\/end$|^\/shell\/climate\/file$/;
 const LONGEST_PLANNED_MS = 60_000;
 
 /** In the demo, and asked from this machine by its own name: nobody came through a proxy. */

@@ -19,6 +19,8 @@ import { dropOldTries } from './people/tries.ts';
 import type { PlannerJob } from './plan/planner-job.ts';
 import { Replanner } from './plan/replanner.ts';
 import { rowsOf } from './db/rows.ts';
+import { AirClock } from './shell/air-clock.ts';
+import { climateSensor } from './shell/climate-sensor.ts';
 import { mendProjections } from './shop/project.ts';
 import { openStore } from './store.ts';
 import type { SetUpJob } from './work/set-up-job.ts';
@@ -131,6 +133,8 @@ const replanner = new Replanner(
   (now) => planning.run({ now, effort }),
 );
 replanner.start();
+const drying = new AirClock(store, () => new Date().toISOString());
+drying.start();
 // What is kept ready is looked over while the first pages are asked for.
 void mendProjections(store).then(
   (mended) => mended > 0 && console.log(`kalvet: ${mended} kept standings were not as the records say; mended.`),
@@ -162,7 +166,7 @@ async function listenToInstruments(): Promise<void> {
     port: Number(process.env['KALVET_MQTT_PORT'] ?? port + 10),
   };
   try {
-    broker = await openBroker(store, at);
+    broker = await openBroker(store, at, undefined, { climate: climateSensor });
   } catch (error) {
     console.error(
       `kalvet: no instruments are heard: ${(error as Error).message}. Choose another port with KALVET_MQTT_PORT.`,
@@ -188,6 +192,7 @@ async function end(): Promise<void> {
   setTimeout(() => server.closeAllConnections(), 2000).unref();
   await closed;
   await replanner.stop();
+  await drying.stop();
   measuring.stop();
   await Promise.all([planning.stop(), asking.stop(), settingUp.stop()]);
   await store.db.close();

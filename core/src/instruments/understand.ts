@@ -9,6 +9,8 @@ import { say } from '../units/words.ts';
 export interface InstrumentMessage {
   readonly value: number;
   readonly unit: string;
+  /** Relative, %: of a sensor of the air. */
+  readonly humidity?: number | undefined;
   readonly at?: string | undefined;
 }
 
@@ -28,6 +30,7 @@ const SAME_K = 60;
 const SETTLED_K_S = 1.5;
 const COLDEST_C = -60;
 const HOTTEST_C = 2500;
+const [COLDEST_ROOM_C, HOTTEST_ROOM_C] = [-10, 60];
 
 const FROM: Readonly<Record<string, (value: number) => number>> = {
   '°c': (value) => value,
@@ -56,10 +59,13 @@ export function understand(
   const at = own === undefined || offS > CLOCK_S ? now : own;
   const clock: Text | null = offS > CLOCK_S ? say`its clock is off by ${quantity(offS, 's', 0)}` : null;
   if (kind === 'meter')
-    return value < 0 ? { wrong: 'a meter counts upwards' } : { value, at, settled: true, doubt: clock };
+    return value < 0
+      ? { wrong: 'a meter counts upwards' }
+      : { value, humidityPercent: null, at, settled: true, doubt: clock };
   const convert = FROM[unit.trim().toLowerCase()];
   if (!convert) return { wrong: say`the unit ${unit} is not known: °C, °F or K` };
   const read = convert(value);
+  if (kind === 'climate') return ofAir(read, message.humidity, { at, doubt: clock });
   const isNear = before !== undefined && Math.abs(minutesBetween(before.at, at)) * 60 <= NEAR_S;
   const asF = fahrenheit(read);
   const isF = isNear && Math.abs(read - before.value) > JUMP_K && Math.abs(asF - before.value) < SAME_K;
@@ -67,5 +73,24 @@ export function understand(
   if (kept < COLDEST_C || kept > HOTTEST_C) return { wrong: say`${celsius(kept)} cannot be` };
   const seconds = before === undefined ? 0 : (toMs(at) - toMs(before.at)) / 1000;
   const settled = !isNear ? false : Math.abs(kept - before.value) <= SETTLED_K_S * Math.max(0.5, seconds);
-  return { value: kept, at, settled, doubt: isF ? say`${celsius(read)} came in; taken as °F` : clock };
+  return {
+    value: kept,
+    humidityPercent: null,
+    at,
+    settled,
+    doubt: isF ? say`${celsius(read)} came in; taken as °F` : clock,
+  };
+}
+
+function ofAir(
+  celsiusRead: number,
+  humidity: number | undefined,
+  rest: { readonly at: Instant; readonly doubt: Text | null },
+): Omit<InstrumentReading, 'instrumentId'> | NotUnderstood {
+  if (humidity === undefined || !Number.isFinite(humidity))
+    return { wrong: 'a sensor of the air says its humidity too' };
+  if (humidity < 1 || humidity > 100) return { wrong: say`${quantity(humidity, '%', 0)} humidity cannot be` };
+  if (celsiusRead < COLDEST_ROOM_C || celsiusRead > HOTTEST_ROOM_C)
+    return { wrong: say`${celsius(celsiusRead)} cannot be in a room; is the unit right?` };
+  return { value: celsiusRead, humidityPercent: humidity, settled: true, ...rest };
 }

@@ -19,6 +19,7 @@ export const SUBJECTS = [
   'lot',
   'crucible',
   'instrument',
+  'drying place',
 ] as const;
 export type Subject = (typeof SUBJECTS)[number];
 
@@ -80,6 +81,12 @@ export const VERBS = [
   'estimate section',
   'set way up',
   'set silhouette',
+  'read climate',
+  'import climate',
+  'save drying place',
+  'hang trees',
+  'look at coat',
+  'air moved',
 ] as const;
 export type Verb = (typeof VERBS)[number];
 
@@ -114,6 +121,8 @@ export const TAKEN_BACK: ReadonlySet<Verb> = new Set<Verb>([
   'estimate section',
   'set way up',
   'set silhouette',
+  'hang trees',
+  'look at coat',
 ]);
 
 /** The event that a write leaves behind. */

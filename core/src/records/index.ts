@@ -44,6 +44,7 @@ export * from './rights.ts';
 export * from './route.ts';
 export * from './settings.ts';
 export * from './shell-page.ts';
+export * from './shell-writes.ts';
 export * from './shop-page.ts';
 export * from './shop.ts';
 export * from './sprue-page.ts';

@@ -3,8 +3,8 @@ import type { Text } from '../units/words.ts';
 import type { Id } from './common.ts';
 import type { TemperaturePlace } from './pour.ts';
 
-export const INSTRUMENT_KINDS = ['immersion', 'infrared', 'controller', 'meter'] as const;
-/** A dipped pyrometer, an infrared one, the furnace's own thermocouple, and its gas or kWh meter. */
+export const INSTRUMENT_KINDS = ['immersion', 'infrared', 'controller', 'meter', 'climate'] as const;
+/** A dipped pyrometer, an infrared one, the furnace's own thermocouple, its gas or kWh meter, and a sensor of a room's air. */
 export type InstrumentKind = (typeof INSTRUMENT_KINDS)[number];
 
 export const INSTRUMENT_NAMES: Readonly<Record<InstrumentKind, string>> = {
@@ -12,6 +12,16 @@ export const INSTRUMENT_NAMES: Readonly<Record<InstrumentKind, string>> = {
   infrared: 'infrared pyrometer',
   controller: 'furnace controller',
   meter: 'gas or kWh meter',
+  climate: 'climate sensor',
+};
+
+/** What each looks at: the metal of a heat, a drying place, or nothing but itself. */
+export const INSTRUMENT_LOOKS_AT: Readonly<Record<InstrumentKind, 'heat' | 'nothing' | 'drying place'>> = {
+  immersion: 'heat',
+  infrared: 'heat',
+  controller: 'heat',
+  meter: 'nothing',
+  climate: 'drying place',
 };
 
 /** An instrument whose readings come in by themselves. */
@@ -21,8 +31,10 @@ export interface Instrument {
   readonly code: string;
   readonly name: string;
   readonly kind: InstrumentKind;
-  /** Where it reads; null for a meter. */
+  /** Where it reads the metal of a heat; null for one that does not. */
   readonly where: TemperaturePlace | null;
+  /** The drying place that it reads; null where it reads none. */
+  readonly ofId: Id | null;
   /** How far it can be off either way, K; of a meter nothing. */
   readonly plusMinusK: number;
   readonly emissivity: number | null;
@@ -36,6 +48,8 @@ export interface InstrumentReading {
   readonly instrumentId: Id;
   /** °C, or counts of a meter. */
   readonly value: number;
+  /** Of a sensor of the air, beside its °C; null of all others. */
+  readonly humidityPercent: number | null;
   readonly at: Instant;
   /** It has come to rest: a dipped thermocouple takes some seconds. */
   readonly settled: boolean;

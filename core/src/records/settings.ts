@@ -70,6 +70,8 @@ export interface ShopSettings {
   readonly decisionDays: number;
   /** The shop's own minutes and waits; the default route's where it has none. */
   readonly routeTimes: RouteTimes;
+  /** Wet bulb depression that the shop's drying times are for, K: 6.51 at 22 °C and 50 %. */
+  readonly dryingReferenceK: number;
   /** The cups that trees are made with, and the codes of the bars in stock. */
   readonly cups: readonly NamedCup[];
   readonly barStock: readonly string[];
@@ -145,6 +147,7 @@ export const DEFAULT_SETTINGS: ShopSettings = {
   hoistFromKg: 60,
   frozenDays: 2,
   decisionDays: 1,
+  dryingReferenceK: 6.51,
   routeTimes: {},
   cups: DEFAULT_CUPS,
   barStock: DEFAULT_BAR_STOCK,
@@ -196,6 +199,7 @@ export type ShopNumbers = Pick<
   | 'hoistFromKg'
   | 'frozenDays'
   | 'decisionDays'
+  | 'dryingReferenceK'
 >;
 
 /** What is changed of the settings; what is left out stays. All of it counts, or nothing. */

@@ -1,6 +1,7 @@
 import type { Text } from '../units/words.ts';
 import type { Figure } from '../units/figure.ts';
 import type { Instant } from '../units/instant.ts';
+import type { ClimateAlarm, DryingPlace, DrynessMeans, KeptClimate, LearnedDrying } from './climate.ts';
 import type { Id } from './common.ts';
 import type { PlanStand } from './plan.ts';
 import type { StepKindCode } from './step.ts';
@@ -19,9 +20,35 @@ export interface CoatView {
   readonly flags: readonly string[];
 }
 
+/** How the last coat of a tree dries. */
+export interface DryingView {
+  readonly stepId: Id;
+  readonly dippedAt: Instant;
+  /** Null where nothing dries in its air. */
+  readonly dryAt: Instant | null;
+  /** The share that has dried, from the dip to when it is dry, and never beyond three days. */
+  readonly points: readonly { readonly at: Instant; readonly share: number }[];
+  readonly placeId: Id | null;
+  /** What it takes in the reference's air, and what goes into the sum. */
+  readonly referenceMinutes: number;
+  readonly referenceK: number;
+  readonly learned: LearnedDrying;
+  readonly airflow: number;
+  /** The wet bulb depression on the mean of its drying. */
+  readonly meanK: number | null;
+  readonly looks: readonly {
+    readonly at: Instant;
+    readonly means: DrynessMeans;
+    readonly dry: boolean;
+    readonly share: number | null;
+  }[];
+}
+
 export interface CoatRow {
   readonly treeId: Id;
   readonly label: string;
+  /** The works that hang on it. */
+  readonly title: string;
   readonly pieceIds: readonly Id[];
   readonly readyAt: Instant | null;
   readonly tooOldAt: Instant | null;
@@ -30,6 +57,21 @@ export interface CoatRow {
   readonly coats: readonly CoatView[];
   /** Wax and shell, over the lift limit or not. */
   readonly lift: { readonly weight: Figure; readonly tooHeavy: boolean; readonly inWords: Text } | null;
+  readonly drying: DryingView | null;
+  readonly hangs: { readonly placeId: Id; readonly hook: string } | null;
+}
+
+/** The air of a place as the page shows it. */
+export interface PlaceAir {
+  readonly place: DryingPlace;
+  /** Of the last two days, in the order of time; a reading a quarter of an hour at most. */
+  readonly readings: readonly KeptClimate[];
+  /** Wet bulb depression now, K; null where nothing was read. */
+  readonly kelvin: number | null;
+  /** What is expected in the hours to come, K. */
+  readonly expected: readonly { readonly at: Instant; readonly kelvin: number }[];
+  readonly alarms: readonly ClimateAlarm[];
+  readonly trees: number;
 }
 
 export interface CoatsAnswer {
@@ -37,4 +79,5 @@ export interface CoatsAnswer {
   readonly now: Instant;
   readonly plan: PlanStand;
   readonly rows: readonly CoatRow[];
+  readonly places: readonly PlaceAir[];
 }

@@ -1,5 +1,6 @@
 import type { Load, LoadPlace } from './burnout.ts';
 import type { OpenItem } from './chasing.ts';
+import type { DrynessReading, ShopClimate } from './climate.ts';
 import type { Id } from './common.ts';
 import type { Mould, Pull } from './mould.ts';
 import type { ChargeLine, Heat, HeatReading, Pouring } from './pour.ts';
@@ -29,13 +30,16 @@ export interface Shop {
   readonly steps: readonly Step[];
   readonly weights: readonly Weight[];
   readonly openItems: readonly OpenItem[];
+  readonly drynessReadings: readonly DrynessReading[];
   /** The shop's own minutes and waits. */
   readonly routeTimes?: RouteTimes;
   /** The shop's pouring cups. */
   readonly cups?: readonly NamedCup[];
+  /** The air that shells dry in; fixed hours where nobody reads it. */
+  readonly climate?: ShopClimate;
 }
 
-export type Table = Exclude<keyof Shop, 'routeTimes' | 'cups'>;
+export type Table = Exclude<keyof Shop, 'routeTimes' | 'cups' | 'climate'>;
 
 export type RowOf<T extends Table> = Shop[T][number];
 
@@ -65,6 +69,7 @@ export const EMPTY_SHOP: Shop = {
   steps: [],
   weights: [],
   openItems: [],
+  drynessReadings: [],
 };
 
 /** An insert. */

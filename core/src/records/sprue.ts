@@ -1,4 +1,5 @@
 import type { Instant } from '../units/instant.ts';
+import type { Hanging } from './climate.ts';
 import type { Id } from './common.ts';
 import type { Method } from './work.ts';
 
@@ -13,6 +14,8 @@ export interface Tree {
   readonly alloyId: string;
   readonly method: Exclude<Method, 'direct'>;
   readonly state: TreeState;
+  /** Where it hung and hangs to dry, the last one last; nothing where nobody said so. */
+  readonly hangs?: readonly Hanging[];
   readonly version: number;
 }
 

@@ -5,6 +5,7 @@ export * from './chain.ts';
 export * from './change-work.ts';
 export * from './close-step.ts';
 export * from './doubts.ts';
+export * from './drying.ts';
 export * from './grow.ts';
 export * from './insert-step.ts';
 export * from './join.ts';

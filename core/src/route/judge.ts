@@ -100,7 +100,7 @@ function judgeOrder(
       ? unless(gate.rule, gate.says(label))
       : unless('order', say`${stepName(index, step)} comes after ${label}, which is not done.`);
   });
-  for (const { from, minLag, physical } of into) {
+  for (const { from, minLag, physical, why } of into) {
     if (!isClosed(from) || from.endedAt === null) continue;
     const since = (start - toMs(from.endedAt)) / 60_000;
     if (since < 0)
@@ -109,7 +109,7 @@ function judgeOrder(
       refusals.push(
         unless(
           'min wait',
-          say`${stepLabel(index, from)} needs ${span(minLag)}; only ${span(since)} have passed: ${span(minLag - since)} too early.`,
+          say`${stepLabel(index, from)} needs ${span(minLag)}${why === undefined ? '' : say` (${why})`}; only ${span(since)} have passed: ${span(minLag - since)} too early.`,
         ),
       );
   }

@@ -2,6 +2,7 @@ import type { Id } from '../records/common.ts';
 import type { Step } from '../records/step.ts';
 import { isClosed } from '../records/step.ts';
 import type { Cast, Piece } from '../records/work.ts';
+import type { Text } from '../units/words.ts';
 import { chainOf, sidesOf } from './chain.ts';
 import type { ShopIndex } from './shop-index.ts';
 import { currentCasts, pullOf } from './shop-index.ts';
@@ -15,6 +16,8 @@ export interface Link {
   readonly maxLag: number | null;
   /** An expected wait is for planning; nobody is refused by it. */
   readonly physical: boolean;
+  /** What makes the wait as long as it is. */
+  readonly why?: Text;
 }
 
 /**
@@ -36,7 +39,7 @@ function workOut(index: ShopIndex): Link[] {
     // A step inserted later must not seem to come before what was already done.
     if (!from || !to || from === to || (isClosed(to) && !isClosed(from))) return;
     const own = index.kind(to).comesAfter;
-    const { min, max } = own ?? waitsAfter(index, from);
+    const { min, max, why } = own ?? waitsAfter(index, from);
     const kind = index.kind(from);
     const fresh = kind.freshForPour && !own && !isPour(index, to) ? null : max;
     links.push({
@@ -45,6 +48,7 @@ function workOut(index: ShopIndex): Link[] {
       minLag: min,
       maxLag: within ?? fresh,
       physical: kind.waitIs === 'physical',
+      ...(why === undefined ? {} : { why }),
     });
   };
   const addChain = (chain: readonly Step[]) => {

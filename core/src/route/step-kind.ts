@@ -56,6 +56,8 @@ export interface Judged {
 export interface Waits {
   readonly min: number;
   readonly max: number | null;
+  /** What makes it as long as it is, where it is not a fixed time. */
+  readonly why?: Text;
 }
 
 /** What a step is done to, in plain figures that its kind's times may depend on; null where nobody knows. */
@@ -186,6 +188,8 @@ export interface StepKind {
   readonly nameOf?: (index: ShopIndex, step: Step) => string;
   /** Hands-on minutes by the size of the work; undefined where that is not known. */
   readonly effort?: (size: Size) => number | undefined;
+  /** Its minimum wait is what it takes to dry in the reference's air: it goes by the air that it hangs in. */
+  readonly driesInAir?: true;
   /** Waits by what it is done to. */
   readonly waits?: (usual: Waits, site: Site) => Waits;
   /** What holds it, beside steps that are not done. */

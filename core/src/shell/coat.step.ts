@@ -40,6 +40,7 @@ export const coat = stepKind({
   ],
   cautions: ['silica', 'lifting'],
   coat: true,
+  driesInAir: true,
   wets: () => true,
   lifts: 'dipping',
   // A shell room is held at 18–26 °C and 35–75 %; the damp and the heat of a bad week are let pass.

@@ -1,7 +1,8 @@
-import type { ClimateReading } from '../records/climate.ts';
+import type { ClimateReading, DryingAir } from '../records/climate.ts';
 import { positive, within } from '../units/figure.ts';
 import type { Instant } from '../units/instant.ts';
 import { fromMs, toMs } from '../units/instant.ts';
+import { thirstAt, thirstReached } from './drying-air.ts';
 import { wetBulbDepression } from './wet-bulb.ts';
 
 /** What decides how fast a coat dries. */
@@ -18,22 +19,17 @@ export interface CoatToDry {
 
 /** At 22 °C and 50 %. */
 export const REFERENCE_K = 6.51;
-const HOUR_MS = 3_600_000;
+
+/** The thirst that a coat takes to dry, K·h. */
+export const thirstOf = ({ referenceHours, referenceK = REFERENCE_K, cavity, airflow }: CoatToDry): number =>
+  positive('reference depression', referenceK) *
+  positive('reference hours', referenceHours) *
+  within('cavity', cavity, 0.5, 10) *
+  positive('airflow', airflow);
 
 /** How much of itself a coat dries in an hour of this air. */
-export function dryingAnHour(air: Pick<ClimateReading, 'celsius' | 'humidityPercent'>, coat: CoatToDry): number {
-  const { referenceHours, referenceK = REFERENCE_K, cavity, airflow } = coat;
-  const needs =
-    positive('reference hours', referenceHours) * within('cavity', cavity, 0.5, 10) * positive('airflow', airflow);
-  return wetBulbDepression(air.celsius, air.humidityPercent) / (positive('reference depression', referenceK) * needs);
-}
-
-/** The readings from a moment on, the one before it first: what it read holds until the next one. */
-function fromOn(climate: readonly ClimateReading[], since: Instant): readonly ClimateReading[] {
-  const first = climate.findLastIndex(({ at }) => at <= since);
-  if (first < 0) throw new RangeError('the climate does not reach back to the dip');
-  return climate.slice(first);
-}
+export const dryingAnHour = (air: Pick<ClimateReading, 'celsius' | 'humidityPercent'>, coat: CoatToDry): number =>
+  wetBulbDepression(air.celsius, air.humidityPercent) / thirstOf(coat);
 
 /**
  * The share of its water that a coat has lost since it was dipped; dry at 1.
@@ -43,58 +39,22 @@ function fromOn(climate: readonly ClimateReading[], since: Instant): readonly Cl
  * @example
  * // Two hours at 22 °C, 50 % (6.51 K), then at 20 °C, 70 % (3.53 K): dry after 5.69 h, not after 4.
  *
- * @param climate readings in the order of time, the first at or before the dip
+ * @param air of the place it hangs in
  * @param coat what decides how fast it dries; @param since the dip; @param until now
  * @returns 0 … ∞; above 1 it is dry
  * @throws RangeError where the climate does not reach back to the dip
  * Source: evaporation into moving air goes with the wet bulb depression (handbook 2.4).
  */
-export function driedShare(
-  climate: readonly ClimateReading[],
-  coat: CoatToDry,
-  since: Instant,
-  until: Instant,
-): number {
-  const readings = fromOn(climate, since);
-  const [begin, end] = [toMs(since), toMs(until)];
-  let share = 0;
-  readings.forEach((air, i) => {
-    const from = Math.max(begin, toMs(air.at));
-    const next = readings[i + 1];
-    const to = Math.min(end, next ? toMs(next.at) : end);
-    if (to > from) share += dryingAnHour(air, coat) * ((to - from) / HOUR_MS);
-  });
-  return share;
-}
-
-/** Nothing is said farther ahead than this: a room at 100 % dries nothing. */
-const FARTHEST_MS = 14 * 24 * HOUR_MS;
+export const driedShare = (air: DryingAir, coat: CoatToDry, since: Instant, until: Instant): number =>
+  Math.max(0, thirstAt(air, toMs(until)) - thirstAt(air, toMs(since))) / thirstOf(coat);
 
 /**
- * When a coat is dry: with what was read until now, and from there on with what is expected of the room.
- * @param forecast the air that is expected, in the order of time; what was read last where it says nothing
+ * When a coat is dry: with what was read until now, and from there on with what is expected of the place.
  * @returns null where it is not dry within two weeks: nothing dries in such air
  * @throws RangeError where the climate does not reach back to the dip
  */
-export function dryAt(
-  climate: readonly ClimateReading[],
-  coat: CoatToDry,
-  since: Instant,
-  forecast: readonly ClimateReading[] = [],
-): Instant | null {
-  const last = climate.at(-1);
-  const readings = [...fromOn(climate, since), ...forecast.filter(({ at }) => !last || at > last.at)];
-  let left = 1;
-  for (const [i, air] of readings.entries()) {
-    const from = Math.max(toMs(since), toMs(air.at));
-    const next = readings[i + 1];
-    const to = next ? toMs(next.at) : toMs(since) + FARTHEST_MS;
-    if (to <= from) continue;
-    const anHour = dryingAnHour(air, coat);
-    const wants = anHour > 0 ? (left / anHour) * HOUR_MS : Infinity;
-    // To the second: what is summed up in parts never comes out whole.
-    if (from + wants <= to + 1) return fromMs(Math.round((from + wants) / 1000) * 1000);
-    left -= (anHour * (to - from)) / HOUR_MS;
-  }
-  return null;
+export function dryAt(air: DryingAir, coat: CoatToDry, since: Instant): Instant | null {
+  const reached = thirstReached(air, toMs(since), thirstOf(coat));
+  // To the second: what is summed up in parts never comes out whole.
+  return reached === null ? null : fromMs(Math.round(reached / 1000) * 1000);
 }

@@ -2,6 +2,7 @@
 import type { ClimateReading } from '../records/climate.ts';
 import { addMinutes } from '../units/instant.ts';
 import { REFERENCE_K, driedShare, dryAt, dryingAnHour } from './dried-share.ts';
+import { dryingAir } from './drying-air.ts';
 import { saturationHpa, wetBulb, wetBulbDepression } from './wet-bulb.ts';
 
 const DIP = '2027-03-01T08:00:00.000Z';
@@ -38,34 +39,37 @@ describe('the wet bulb', () => {
 
 describe('drying', () => {
   it('adds up: two hours of good air and then of damp make 5.69 h, not 4', () => {
-    const climate = [air(-1, 22, 50), air(2, 20, 70)];
+    const climate = dryingAir([air(-1, 22, 50), air(2, 20, 70)], [])!;
     expect(driedShare(climate, OPEN, DIP, addMinutes(DIP, 120))).toBeCloseTo(0.5, 3);
     expect(hoursOf(dryAt(climate, OPEN, DIP))).toBeCloseTo(5.69, 2);
     expect(driedShare(climate, OPEN, DIP, dryAt(climate, OPEN, DIP)!)).toBeCloseTo(1, 3);
   });
 
   it('goes by cavity, draught and the shop’s own reference', () => {
-    const climate = [air(0, 22, 50)];
+    const climate = dryingAir([air(0, 22, 50)], [])!;
     expect(hoursOf(dryAt(climate, { ...OPEN, cavity: 3 }, DIP))).toBeCloseTo(12, 1);
     // Four times the draught: half the time.
     expect(hoursOf(dryAt(climate, { ...OPEN, airflow: 0.5 }, DIP))).toBeCloseTo(2, 1);
     expect(dryingAnHour(air(0, 24, 60), { ...OPEN, referenceK: 5.35 })).toBeCloseTo(0.25, 3);
     expect(REFERENCE_K).toBeCloseTo(wetBulbDepression(22, 50), 2);
     // 20.2 °C, 75 %: 8.9 h instead of 4.
-    expect(hoursOf(dryAt([air(0, 20.2, 75)], OPEN, DIP))).toBeCloseTo(8.92, 1);
+    expect(hoursOf(dryAt(dryingAir([air(0, 20.2, 75)], [])!, OPEN, DIP))).toBeCloseTo(8.92, 1);
   });
 
   it('follows what is expected of the room, and says where nothing dries', () => {
     const damp = [air(0, 20, 100)];
-    expect(dryAt(damp, OPEN, DIP)).toBeNull();
+    expect(dryAt(dryingAir(damp, [])!, OPEN, DIP)).toBeNull();
     // It is aired after six hours.
-    expect(hoursOf(dryAt(damp, OPEN, DIP, [air(6, 22, 50)]))).toBeCloseTo(10, 1);
+    expect(hoursOf(dryAt(dryingAir(damp, [air(6, 22, 50)])!, OPEN, DIP))).toBeCloseTo(10, 1);
     // What was expected for a time that has been read since counts no more.
-    expect(hoursOf(dryAt([air(0, 22, 50), air(3, 22, 50)], OPEN, DIP, [air(1, 20, 100)]))).toBeCloseTo(4, 1);
-    expect(() => driedShare([air(1, 22, 50)], OPEN, DIP, addMinutes(DIP, 90))).toThrowError(
+    expect(hoursOf(dryAt(dryingAir([air(0, 22, 50), air(3, 22, 50)], [air(1, 20, 100)])!, OPEN, DIP))).toBeCloseTo(
+      4,
+      1,
+    );
+    expect(() => driedShare(dryingAir([air(1, 22, 50)], [])!, OPEN, DIP, addMinutes(DIP, 90))).toThrowError(
       RangeError,
       /does not reach back/,
     );
-    expect(driedShare([air(0, 22, 50)], OPEN, DIP, DIP)).toBe(0);
+    expect(driedShare(dryingAir([air(0, 22, 50)], [])!, OPEN, DIP, DIP)).toBe(0);
   });
 });

@@ -5,6 +5,7 @@ import { isClosed } from '../records/step.ts';
 import { chainOf, firstOpen } from '../route/chain.ts';
 import { stepName } from '../route/labels.ts';
 import type { ShopIndex } from '../route/shop-index.ts';
+import { dryingView } from './drying-view.ts';
 import { readingsInWords, readingsShown } from './readings.ts';
 import { treeFigures } from './tree-figures.ts';
 
@@ -12,6 +13,14 @@ import { treeFigures } from './tree-figures.ts';
 export interface CoatLedger {
   readonly coats: readonly (Omit<CoatView, 'by'> & { readonly by: readonly Id[] })[];
   readonly lift: CoatRow['lift'];
+  readonly drying: CoatRow['drying'];
+  readonly hangs: CoatRow['hangs'];
+}
+
+/** Where a tree hangs, where somebody said so. */
+function hangsNow(index: ShopIndex, treeId: Id): CoatRow['hangs'] {
+  const last = index.tree.get(treeId)?.hangs?.at(-1);
+  return last ? { placeId: last.placeId, hook: last.hook } : null;
 }
 
 /** The coats of a tree that is being dipped, done and to come; null of one whose next step is no coat. */
@@ -41,5 +50,7 @@ export function coatLedger(index: ShopIndex, treeId: Id, liftLimitKg: number): C
         flags: step.flags,
       })),
     lift: treeFigures(index, treeId, liftLimitKg).dipping ?? null,
+    drying: dryingView(index, treeId),
+    hangs: hangsNow(index, treeId),
   };
 }

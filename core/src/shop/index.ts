@@ -6,6 +6,8 @@ export * from './close-judged.ts';
 export * from './coat-ledger.ts';
 export * from './decide.ts';
 export * from './decisions.ts';
+export * from './dry-acts.ts';
+export * from './drying-view.ts';
 export * from './expected.ts';
 export * from './heat-charge.ts';
 export * from './heat-live.ts';

@@ -6,3 +6,4 @@ export * from './shop-clock.ts';
 export * from './system.ts';
 export * from './words.ts';
 export * from './lists.ts';
+export * from './local-moments.ts';

@@ -1,18 +1,9 @@
 // Forward only. Each statement may run twice, since DDL commits itself and a migration can be killed between two.
+import { ID, INSTANT, ref, table, version } from './ddl.ts';
+import type { Migration } from './ddl.ts';
+import { SHELL_MIGRATIONS } from './shell-migrations.ts';
 
-const ID = 'CHAR(36) CHARACTER SET ascii COLLATE ascii_bin';
-const INSTANT = 'DATETIME(3)';
-
-const table = (name: string, ...columns: string[]) =>
-  `CREATE TABLE IF NOT EXISTS ${name} (id ${ID} NOT NULL PRIMARY KEY, ${columns.join(', ')}) ENGINE=InnoDB`;
-const version = 'version INT NOT NULL DEFAULT 1';
-const ref = (column: string, to: string, rest = 'NOT NULL') =>
-  `${column} ${ID} ${rest}, FOREIGN KEY (${column}) REFERENCES ${to}(id)`;
-
-export interface Migration {
-  readonly name: string;
-  readonly statements: readonly string[];
-}
+export type { Migration } from './ddl.ts';
 
 export const MIGRATIONS: readonly Migration[] = [
   {
@@ -717,4 +708,5 @@ export const MIGRATIONS: readonly Migration[] = [
       ),
     ],
   },
+  ...SHELL_MIGRATIONS,
 ];

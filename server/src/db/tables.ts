@@ -2,6 +2,7 @@ import type { Instant } from '@kalvet/core';
 import { METRIC } from '@kalvet/core';
 import type { Model, ModelAttributes, ModelStatic, Sequelize } from 'sequelize';
 import { DataTypes } from 'sequelize';
+import { SHELL_KEPT, SHELL_RECORDS } from './shell-tables.ts';
 
 /** How a field is kept: text is anything the driver hands over as it is. */
 type Field = 'id' | 'int' | 'double' | 'text' | 'bool' | 'instant' | 'day' | 'json' | 'blob';
@@ -22,6 +23,7 @@ const v = { id: 'id', version: 'int' } as const;
  * are made from. Migrations make the tables.
  */
 const RECORDS = {
+  ...SHELL_RECORDS,
   people: {
     table: 'person',
     fields: {
@@ -157,7 +159,10 @@ const RECORDS = {
       stepId: 'id',
     },
   },
-  trees: { table: 'tree', fields: { ...v, number: 'int', alloyId: 'text', method: 'text', state: 'text' } },
+  trees: {
+    table: 'tree',
+    fields: { ...v, number: 'int', alloyId: 'text', method: 'text', state: 'text', hangs: 'json' },
+  },
   treeCasts: {
     table: 'tree_cast',
     belongsTo: { treeId: 'trees', castId: 'casts' },
@@ -273,6 +278,7 @@ const RECORDS = {
       plusMinusK: 'double',
       emissivity: 'double',
       calibratedOn: 'day',
+      ofId: 'id',
       state: 'text',
     },
   },
@@ -450,6 +456,7 @@ const RECORDS = {
 
 /** Pairs, and what is kept beside the records: events, settings, plans, what is kept ready. They have no version. */
 const KEPT = {
+  ...SHELL_KEPT,
   contents: {
     table: 'file_content',
     fields: {
@@ -507,7 +514,14 @@ const KEPT = {
     table: 'instrument_now',
     key: ['instrumentId'],
     belongsTo: { instrumentId: 'instruments' },
-    fields: { instrumentId: 'id', value: 'double', at: 'instant', settled: 'bool', doubt: 'json' },
+    fields: {
+      instrumentId: 'id',
+      value: 'double',
+      humidityPercent: 'double',
+      at: 'instant',
+      settled: 'bool',
+      doubt: 'json',
+    },
   },
   counters: { table: 'counter', key: ['name'], fields: { name: 'text', value: 'int' } },
   settings: { table: 'setting', key: ['name'], fields: { name: 'text', value: 'json' } },
@@ -778,4 +792,5 @@ const EMPTY: Readonly<Record<string, unknown>> = {
   gates: [],
   skills: [],
   estimates: [],
+  hangs: [],
 };

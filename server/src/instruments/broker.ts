@@ -3,6 +3,7 @@ import type { AddressInfo } from 'node:net';
 import { inWords } from '@kalvet/core';
 import { Aedes } from 'aedes';
 import type { Store } from '../write/store.ts';
+import type { Takers } from './instrument.service.ts';
 import { takeIn } from './instrument.service.ts';
 
 /** Topics that instruments speak on: the last part is their code. */
@@ -25,6 +26,7 @@ export async function openBroker(
   store: Store,
   listen: { readonly host: string; readonly port: number },
   now: () => string = () => new Date().toISOString(),
+  takers: Takers = {},
 ): Promise<Broker> {
   const broker = await Aedes.createBroker({
     // Nobody listens in, and nobody speaks of anything else.
@@ -38,7 +40,7 @@ export async function openBroker(
   broker.on('publish', (packet, client) => {
     if (!client || !packet.topic.startsWith(TOPIC)) return;
     const code = packet.topic.slice(TOPIC.length);
-    takeIn(store, code, packet.payload.toString(), now()).then(
+    takeIn(store, code, packet.payload.toString(), now(), takers).then(
       (taken) => {
         if (!('wrong' in taken) || Date.now() - (told.get(code) ?? 0) < TELL_MS) return;
         told.set(code, Date.now());

@@ -12,6 +12,7 @@ export const instrument = form<SaveInstrument>({
   name: text(LETTERS.name).required(),
   kind: oneOf(INSTRUMENT_KINDS).required(),
   where: oneOf(TEMPERATURE_PLACES).allow(null).required(),
+  ofId: id().allow(null).required(),
   plusMinusK: number(LIMITS.plusMinusK).required(),
   emissivity: number(LIMITS.emissivity).allow(null).required(),
   calibratedOn: day().allow(null).required(),
@@ -22,5 +23,6 @@ export const instrument = form<SaveInstrument>({
 export const message = Joi.object<InstrumentMessage>({
   value: Joi.number().required(),
   unit: Joi.string().allow('').max(12).required(),
+  humidity: Joi.number().optional(),
   at: Joi.string().max(40).optional(),
 }).unknown(true);

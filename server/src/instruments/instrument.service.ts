@@ -1,5 +1,5 @@
 import type { Id, Instant, Instrument, InstrumentReading, SaveInstrument, Text } from '@kalvet/core';
-import { INSTRUMENT_NAMES, say, understand } from '@kalvet/core';
+import { INSTRUMENT_LOOKS_AT, INSTRUMENT_NAMES, say, understand } from '@kalvet/core';
 import { rowsOf } from '../db/rows.ts';
 import type { Context } from '../write/context.ts';
 import { invalid } from '../write/problem.ts';
@@ -12,8 +12,13 @@ export async function saveInstrument(ctx: Context, given: SaveInstrument): Promi
   const { version, ...fields } = given;
   const [twin] = await ctx.rows<Instrument>('instruments', { code: given.code });
   if (twin && twin.id !== given.id) throw invalid({ code: say`${twin.name} has it already` });
-  if ((given.kind === 'meter') !== (given.where === null))
-    throw invalid({ where: given.kind === 'meter' ? 'a meter reads no place' : 'say where it reads' });
+  const looksAt = INSTRUMENT_LOOKS_AT[given.kind];
+  if ((looksAt === 'heat') !== (given.where !== null))
+    throw invalid({ where: looksAt === 'heat' ? 'say where it reads' : 'it reads no metal' });
+  if ((looksAt === 'drying place') !== (given.ofId !== null))
+    throw invalid({ ofId: looksAt === 'drying place' ? 'say which room or cabinet it reads' : 'it reads no room' });
+  if (given.ofId !== null && (await ctx.rows('dryingPlaces', { id: given.ofId })).length === 0)
+    throw invalid({ ofId: 'there is no such drying place' });
   if (version === 0) {
     if (await ctx.find('instruments', given.id))
       throw invalid({ id: 'this instrument is entered already; open the form again' });
@@ -31,15 +36,25 @@ export async function saveInstrument(ctx: Context, given: SaveInstrument): Promi
   return { id: given.id };
 }
 
+/** What a room does with what its instruments say, beside its being shown. */
+export type Taker = (store: Store, instrument: Instrument, reading: InstrumentReading) => Promise<unknown>;
+export type Takers = Readonly<Partial<Record<Instrument['kind'], Taker>>>;
+
 /** What became of a message: kept, or why not. */
 export type Taken = { readonly kept: InstrumentReading } | { readonly wrong: Text };
 
 /**
  * Takes in what an instrument sent. It is no record of the work and no event: what it said last is kept, and what counts is taken
  * into a heat by somebody.
- * @param payload as it came over the wire
+ * @param payload as it came over the wire; @param takers what the rooms do with it
  */
-export async function takeIn(store: Store, code: string, payload: string, now: Instant): Promise<Taken> {
+export async function takeIn(
+  store: Store,
+  code: string,
+  payload: string,
+  now: Instant,
+  takers: Takers = {},
+): Promise<Taken> {
   const [instrument] = await rowsOf<Instrument>(store, 'instruments', { code });
   if (!instrument) return { wrong: say`no instrument ${code} is entered` };
   if (instrument.state === 'off') return { wrong: say`${instrument.name} is off` };
@@ -58,5 +73,6 @@ export async function takeIn(store: Store, code: string, payload: string, now: I
   // What comes late does not take the place of what came since.
   if (before && before.at > kept.at) return { kept: before };
   await store.models.instrumentNow.upsert({ ...kept, at: new Date(kept.at) } as never);
+  await takers[instrument.kind]?.(store, instrument, kept);
   return { kept };
 }

@@ -15,6 +15,7 @@ describe('instruments', () => {
     name: 'Dip pyrometer',
     kind: 'immersion',
     where: 'furnace',
+    ofId: null,
     plusMinusK: 3,
     emissivity: null,
     calibratedOn: '2026-10-01',

@@ -130,6 +130,7 @@ const numbers = part<NonNullable<SaveSettings['numbers']>>({
   hoistFromKg: number(LIMITS.hoistFromKg).required(),
   frozenDays: whole(LIMITS.workingDays).required(),
   decisionDays: whole(LIMITS.workingDays).required(),
+  dryingReferenceK: number(LIMITS.dryingK).required(),
   typed: typed(),
 });
 

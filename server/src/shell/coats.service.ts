@@ -1,9 +1,11 @@
-import type { CoatLedger, CoatRow, CoatsAnswer } from '@kalvet/core';
+import type { CoatLedger, CoatRow, CoatsAnswer, DryingPlace, Instant, KeptClimate, PlaceAir } from '@kalvet/core';
+import { climateAlarms, dryingAir, fromMs, toMs, wetBulbDepression } from '@kalvet/core';
 import { changeNumber } from '../live/changes.ts';
 import { people } from '../people/person-of.ts';
 import { currentPlan, plannedDates } from '../plan/read-plan.ts';
 import { treesBeside } from '../shop/stored.ts';
 import type { Server } from '../http/request.ts';
+import { climateSince, dryingPlaces } from '../shop/shop-climate.ts';
 
 /** Every tree that is being dipped, with its coats: what is dry, what is too old, and who dipped what when. All of it is kept ready. */
 export async function coats({ store, now }: Server): Promise<CoatsAnswer> {
@@ -21,6 +23,7 @@ export async function coats({ store, now }: Server): Promise<CoatsAnswer> {
   const rows = dipping.map(({ treeId, next, pieceIds, ledger }): CoatRow => ({
     treeId,
     label: next.on,
+    title: next.title,
     pieceIds,
     readyAt: next.readyAt,
     tooOldAt: next.tooOldAt,
@@ -28,11 +31,56 @@ export async function coats({ store, now }: Server): Promise<CoatsAnswer> {
     plannedStart: dates.get(next.stepId)?.startsAt ?? null,
     coats: ledger.coats.map((coat) => ({ ...coat, by: coat.by.map((id) => known.get(id) ?? '?') })),
     lift: ledger.lift,
+    drying: ledger.drying,
+    hangs: ledger.hangs,
   }));
+  const places = await dryingPlaces(store);
   return {
     change,
     now: now(),
     plan: plan.stand,
     rows: rows.sort((a, b) => (a.readyAt ?? '9').localeCompare(b.readyAt ?? '9')),
+    places: await Promise.all(
+      places.map(async (place, i) =>
+        airOf(
+          place,
+          await climateSince(store, place.id, BACK_MIN),
+          now(),
+          rows.filter(({ hangs }) => (hangs?.placeId ?? places[0]!.id) === place.id || (i === 0 && !hangs)),
+        ),
+      ),
+    ),
+  };
+}
+
+/** What is shown: two days back, and a day and a half ahead. */
+const SHOWN_MIN = 2 * 1440;
+const AHEAD_MS = 36 * 3_600_000;
+/** What is expected goes by the last three days. */
+const BACK_MIN = 4 * 1440;
+
+function airOf(place: DryingPlace, readings: readonly KeptClimate[], now: Instant, rows: readonly CoatRow[]): PlaceAir {
+  const last = readings.at(-1);
+  const air = dryingAir(readings);
+  const day = readings.filter(({ at }) => toMs(at) >= toMs(last!.at) - SHOWN_MIN * 60_000);
+  const begin = air ? air.ms.findIndex((ms) => ms > air.readUntilMs) : -1;
+  const expected =
+    air && begin >= 0
+      ? air.ms
+          .slice(begin)
+          .map((ms, i) => ({ at: fromMs(ms), kelvin: Number(air.kelvin[begin + i]!.toFixed(2)), ms }))
+          .filter(({ ms }) => ms <= toMs(now) + AHEAD_MS)
+      : [];
+  return {
+    place,
+    readings: day,
+    kelvin: last ? Number(wetBulbDepression(last.celsius, last.humidityPercent).toFixed(2)) : null,
+    expected: expected.map(({ at, kelvin }) => ({ at, kelvin })),
+    alarms: climateAlarms(
+      day,
+      now,
+      rows.some(({ coats: all }) => all.some(({ state }) => state === 'done')),
+    ),
+    trees: rows.length,
   };
 }

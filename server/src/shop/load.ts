@@ -6,6 +6,7 @@ import type { AnyTable } from '../db/tables.ts';
 import type { Where } from '../db/rows.ts';
 import { rowsOf } from '../db/rows.ts';
 import { settingsOf } from '../people/settings.ts';
+import { shopClimate } from './shop-climate.ts';
 import type { Store } from '../write/store.ts';
 
 /** Trees that still hold works together: what was knocked out no longer does. */
@@ -87,7 +88,7 @@ export async function loadShop(store: Store, scope: Scope): Promise<Shop> {
   const isAlone = new Set(idsOf(alone));
   const treeIds = [...new Set(known.map(({ treeId }) => treeId))];
   const treesWithSteps = [...new Set(known.filter(({ castId }) => !isAlone.has(castId)).map(({ treeId }) => treeId))];
-  const [trees, treeCasts, ownPlaces, ownPourings, steps] = await Promise.all([
+  const [trees, treeCasts, ownPlaces, ownPourings, steps, drynessReadings, climate] = await Promise.all([
     of<Tree>('trees', { id: treeIds }),
     of<TreeCast>('treeCasts', { treeId: treeIds }),
     of<LoadPlace>('loadPlaces', { treeId: treeIds }),
@@ -95,6 +96,8 @@ export async function loadShop(store: Store, scope: Scope): Promise<Shop> {
     of<Shop['steps'][number]>('steps', {
       [Op.or]: [{ mouldId: idsOf(moulds) }, { castId: castIds }, { treeId: treesWithSteps }, { pieceId: [...full] }],
     }),
+    of<Shop['drynessReadings'][number]>('drynessReadings', { treeId: treesWithSteps, voidReason: null }),
+    shopClimate(store, tx),
   ]);
   const inCasts = new Set(castIds);
   const fire = await loadFire(of, ownPlaces, ownPourings, { heatIds, loadIds });
@@ -112,9 +115,11 @@ export async function loadShop(store: Store, scope: Scope): Promise<Shop> {
     steps,
     weights,
     openItems,
+    drynessReadings,
     ...fire,
     routeTimes: settings.routeTimes,
     cups: settings.cups,
+    ...(climate ? { climate } : {}),
   };
 }
 

@@ -22,6 +22,7 @@ import type { Store } from '../write/store.ts';
 import { NOWHERE } from '../people/audit.ts';
 import { openSession } from '../people/sessions.ts';
 import { openStore } from '../store.ts';
+import { forgetClimate } from '../shop/shop-climate.ts';
 import { layPlanningDefaults } from '../plan/defaults.ts';
 import { makePlan } from '../plan/make-plan.ts';
 
@@ -60,6 +61,7 @@ export async function emptyStore(store: Store): Promise<void> {
     await store.db.query("UPDATE computation SET state = 'done', leaseUntil = NULL, basis = -1", { transaction });
     await store.db.query('SET FOREIGN_KEY_CHECKS = 1', { transaction });
   });
+  forgetClimate(store);
   await layPlanningDefaults(store);
 }
 

@@ -10,6 +10,7 @@ const instrument = (code: string, at: string | null, rest: object = {}) => ({
   name: code,
   kind: 'immersion' as const,
   where: 'furnace' as const,
+  ofId: null,
   plusMinusK: 3,
   emissivity: null,
   calibratedOn: null,

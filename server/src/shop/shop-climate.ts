@@ -1,0 +1,93 @@
+import type { DryingPlace, DrynessReading, Id, KeptClimate, ShopClimate } from '@kalvet/core';
+import { addMinutes, dryingAir, learnedDrying } from '@kalvet/core';
+import type { Model, Transaction } from 'sequelize';
+import { Op } from 'sequelize';
+import { rowsOf } from '../db/rows.ts';
+import { settingsOf } from '../people/settings.ts';
+import type { Store } from '../write/store.ts';
+
+/** So far back a coat can have been dipped and still dry. */
+const BACK_MIN = 14 * 24 * 60;
+/** Looks at coats that the reference time is learned from. */
+const LOOKS = 200;
+
+/** Counts what changes about the air, so that it is read once for many questions. */
+export const CLIMATE = 'climate';
+
+interface Known {
+  readonly count: number;
+  readonly climate: ShopClimate | undefined;
+}
+const known = new WeakMap<Store, Known>();
+
+/** Forgets what was worked out: the records were laid anew under it. */
+export const forgetClimate = (store: Store): boolean => known.delete(store);
+
+/** How often the air, the places or what was learned of them changed. */
+export async function climateCount({ models }: Store, tx?: Transaction): Promise<number> {
+  const row = await models.counters.findByPk(CLIMATE, { raw: true, transaction: tx ?? null });
+  return Number((row as unknown as { value: number } | null)?.value ?? 0);
+}
+
+/** Says that the air is other than it was. Part of the write that changes it. */
+export async function climateChanged({ models }: Store, tx?: Transaction): Promise<void> {
+  await models.counters.increment('value', { where: { name: CLIMATE }, transaction: tx ?? null });
+}
+
+/** Drying places: rooms before cabinets. */
+export async function dryingPlaces(store: Store, tx?: Transaction): Promise<DryingPlace[]> {
+  const places = await rowsOf<DryingPlace>(store, 'dryingPlaces', {}, tx);
+  const order = ({ kind, name }: DryingPlace) => `${kind === 'room' ? 0 : 1}${name}`;
+  return places.sort((a, b) => order(a).localeCompare(order(b)) || a.id.localeCompare(b.id));
+}
+
+/** The newest reading of a place, or none. */
+export async function lastClimate(store: Store, placeId: Id, tx?: Transaction): Promise<KeptClimate | undefined> {
+  const at = await store.models.climate.max<Date | null, Model>('at', { where: { placeId }, transaction: tx ?? null });
+  if (at === null) return undefined;
+  return (await rowsOf<KeptClimate>(store, 'climate', { placeId, at }, tx))[0];
+}
+
+/** Readings of a place since so many minutes before its newest, in the order of time. */
+export async function climateSince(
+  store: Store,
+  placeId: Id,
+  minutes: number,
+  tx?: Transaction,
+): Promise<KeptClimate[]> {
+  const last = await lastClimate(store, placeId, tx);
+  if (!last) return [];
+  const found = await rowsOf<KeptClimate>(
+    store,
+    'climate',
+    { placeId, at: { [Op.gte]: new Date(addMinutes(last.at, -minutes)) } },
+    tx,
+  );
+  return found.sort((a, b) => (a.at < b.at ? -1 : 1));
+}
+
+/**
+ * The air that the shop's shells dry in; undefined where nobody reads it. It is worked out anew only when something about it
+ * changed; inside a write that may have changed it, for that write alone.
+ */
+export async function shopClimate(store: Store, tx?: Transaction): Promise<ShopClimate | undefined> {
+  const count = await climateCount(store, tx);
+  const found = known.get(store);
+  if (found?.count === count) return found.climate;
+  const places = await dryingPlaces(store, tx);
+  const withAir = await Promise.all(
+    places.map(async ({ id, name, airflow }) => ({
+      ...{ id, name, airflow },
+      air: dryingAir(await climateSince(store, id, BACK_MIN, tx)),
+    })),
+  );
+  const looks = await rowsOf<DrynessReading>(store, 'drynessReadings', { voidReason: null }, tx);
+  const recent = looks.sort((a, b) => (a.at < b.at ? 1 : -1)).slice(0, LOOKS);
+  const { dryingReferenceK } = await settingsOf(store, tx);
+  const climate = withAir.some(({ air }) => air !== null)
+    ? { places: withAir, referenceK: dryingReferenceK, learned: learnedDrying(recent) }
+    : undefined;
+  // What a write that may yet be undone has changed is not kept for others.
+  if (!tx) known.set(store, { count, climate });
+  return climate;
+}
