@@ -28,6 +28,7 @@ import { instrumentRoutes } from './instruments/instrument.routes.ts';
 import { modelRoutes } from './weigh/model.routes.ts';
 import { PART_TYPE, fileRoutes, isPart } from './files/file.routes.ts';
 import { CLIMATE_FILE, CLIMATE_FILE_LIMIT, coatRoutes } from './shell/coats.routes.ts';
+import { tankRoutes } from './shell/tank.routes.ts';
 import { stepRoutes } from './route/step.routes.ts';
 import { findRoutes } from './work/find.routes.ts';
 import { orderRoutes } from './work/order.routes.ts';
@@ -69,12 +70,7 @@ export function createApp(options: AppOptions): { app: Express; live: LiveStream
   app.use(securityHeaders());
   app.use(compression());
   const rates = options.rates ?? RATES;
-  app.use(
-    '/api',
-    onlyOurs(options.hosts ?? []),
-    ratesByAddress(rates),
-    jsonUpTo,
-  );
+  app.use('/api', onlyOurs(options.hosts ?? []), ratesByAddress(rates), jsonUpTo);
   app.use('/api', inTime);
   app.get('/api/health', async (_request, response) => {
     const change = await changeNumber(options.store);
@@ -120,6 +116,7 @@ export function createApp(options: AppOptions): { app: Express; live: LiveStream
     orderRoutes(options, pages),
     chasingRoutes(options),
     coatRoutes(options, pages),
+    tankRoutes(options, pages),
     keepRoutes(options),
     fileRoutes(options),
     modelRoutes(options),

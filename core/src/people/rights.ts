@@ -82,6 +82,13 @@ export const MAY_DO: Readonly<Record<Right, readonly Role[]>> = {
   'save drying place': LEADS,
   'hang trees': BENCH,
   'look at coat': BENCH,
+  'save coat plan': LEADS,
+  'save tank': LEADS,
+  'check tank': BENCH,
+  // A tank that was out of order, and the coats that are in doubt with it: whoever leads the room answers for them.
+  'decide tank': LEADS,
+  'save supply': BENCH,
+  'change coats': LEADS,
   // The clock of the drying's own.
   'air moved': [],
   'see audit': MANAGER,
@@ -126,6 +133,7 @@ export const MAY_READ: Readonly<Record<PageRead, readonly Role[]>> = {
   day: STAFF,
   plan: STAFF,
   coats: STAFF,
+  tanks: STAFF,
   pour: STAFF,
   metal: STAFF,
   instruments: STAFF,
@@ -163,6 +171,17 @@ const IN_A_ROOM: ReadonlySet<Right> = new Set<Right>([
   'pin step',
   'open item',
   'close item',
+  'read climate',
+  'import climate',
+  'save drying place',
+  'hang trees',
+  'look at coat',
+  'save coat plan',
+  'change coats',
+  'save tank',
+  'check tank',
+  'decide tank',
+  'save supply',
 ]);
 const EVERYWHERE: ReadonlySet<Role> = new Set<Role>(['manager', 'office']);
 

@@ -20,6 +20,8 @@ export const SUBJECTS = [
   'crucible',
   'instrument',
   'drying place',
+  'tank',
+  'supply',
 ] as const;
 export type Subject = (typeof SUBJECTS)[number];
 
@@ -87,6 +89,12 @@ export const VERBS = [
   'hang trees',
   'look at coat',
   'air moved',
+  'save coat plan',
+  'change coats',
+  'save tank',
+  'check tank',
+  'decide tank',
+  'save supply',
 ] as const;
 export type Verb = (typeof VERBS)[number];
 
@@ -123,6 +131,10 @@ export const TAKEN_BACK: ReadonlySet<Verb> = new Set<Verb>([
   'set silhouette',
   'hang trees',
   'look at coat',
+  'change coats',
+  'check tank',
+  'decide tank',
+  'save supply',
 ]);
 
 /** The event that a write leaves behind. */

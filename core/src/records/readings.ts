@@ -33,6 +33,8 @@ export interface ReadingDef {
   readonly sight?: Sight;
   /** Another outcome makes it another reading: what was said of it before is asked anew. */
   readonly byOutcome?: true;
+  /** Only asked at the first of several of its kind: the coat that decides the surface. */
+  readonly firstOnly?: true;
   /** Only asked for these outcomes; always where absent. */
   readonly outcomes?: readonly string[];
 }

@@ -74,6 +74,7 @@ export const PAGES_READ = [
   'day',
   'plan',
   'coats',
+  'tanks',
   'pour',
   'metal',
   'instruments',

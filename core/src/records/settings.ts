@@ -1,3 +1,5 @@
+import type { CoatPlan } from './coat-plan.ts';
+import { USUAL_COAT_PLAN } from './coat-plan.ts';
 import type { SaveResource } from './plan.ts';
 import type { KindTimes, RouteTimes } from './route.ts';
 import type { StepKindCode } from './step.ts';
@@ -72,6 +74,8 @@ export interface ShopSettings {
   readonly routeTimes: RouteTimes;
   /** Wet bulb depression that the shop's drying times are for, K: 6.51 at 22 °C and 50 %. */
   readonly dryingReferenceK: number;
+  /** How the shop shells, the usual plan first. */
+  readonly coatPlans: readonly CoatPlan[];
   /** The cups that trees are made with, and the codes of the bars in stock. */
   readonly cups: readonly NamedCup[];
   readonly barStock: readonly string[];
@@ -149,6 +153,7 @@ export const DEFAULT_SETTINGS: ShopSettings = {
   decisionDays: 1,
   dryingReferenceK: 6.51,
   routeTimes: {},
+  coatPlans: [USUAL_COAT_PLAN],
   cups: DEFAULT_CUPS,
   barStock: DEFAULT_BAR_STOCK,
   typed: {},

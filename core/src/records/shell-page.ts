@@ -46,6 +46,10 @@ export interface DryingView {
 
 export interface CoatRow {
   readonly treeId: Id;
+  /** Of the tree. */
+  readonly version: number;
+  /** How it is shelled; null of one that was joined before there were plans. */
+  readonly coatPlan: { readonly name: string; readonly number: number; readonly why: string | null } | null;
   readonly label: string;
   /** The works that hang on it. */
   readonly title: string;

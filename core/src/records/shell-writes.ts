@@ -1,6 +1,8 @@
 import type { Instant } from '../units/instant.ts';
 import type { DryingPlace, DrynessMeans } from './climate.ts';
+import type { CoatPlan } from './coat-plan.ts';
 import type { Id } from './common.ts';
+import type { Tank, TankCheck, TankDecision } from './tanks.ts';
 
 /** The air as somebody read it off. */
 export interface TypeClimate {
@@ -48,3 +50,22 @@ export interface LookAtCoat {
   readonly share: number | null;
   readonly note: string;
 }
+
+/** A coat plan of the shop as it is to be from now on; its number is given when it is kept. */
+export interface SaveCoatPlan {
+  /** The number that whoever changes it saw; 0 for a new plan. */
+  readonly seen: number;
+  readonly plan: CoatPlan;
+}
+
+/** One tree is shelled in another way, for a reason. */
+export interface ChangeTreeCoats {
+  readonly version: number;
+  readonly planCode: string;
+  readonly coats: number;
+  readonly why: string;
+}
+
+export type SaveTank = Tank;
+export type CheckTank = Omit<TankCheck, 'byId' | 'voidReason' | 'version'>;
+export type DecideTank = Omit<TankDecision, 'at' | 'byId' | 'voidReason' | 'version'>;

@@ -1,12 +1,14 @@
 import type { Load, LoadPlace } from './burnout.ts';
 import type { OpenItem } from './chasing.ts';
 import type { DrynessReading, ShopClimate } from './climate.ts';
+import type { CoatPlan } from './coat-plan.ts';
 import type { Id } from './common.ts';
 import type { Mould, Pull } from './mould.ts';
 import type { ChargeLine, Heat, HeatReading, Pouring } from './pour.ts';
 import type { RouteTimes } from './route.ts';
 import type { Tree, TreeCast } from './sprue.ts';
 import type { Step } from './step.ts';
+import type { TankStand } from './tanks.ts';
 import type { NamedCup } from './tree-stock.ts';
 import type { Weight } from './wax.ts';
 import type { Cast, Piece, Section, Work } from './work.ts';
@@ -35,11 +37,15 @@ export interface Shop {
   readonly routeTimes?: RouteTimes;
   /** The shop's pouring cups. */
   readonly cups?: readonly NamedCup[];
+  /** How the shop shells, the usual plan first; as is usual where it has entered none. */
+  readonly coatPlans?: readonly CoatPlan[];
+  /** How the slurry tanks stand; nothing where the shop has entered none. */
+  readonly tanks?: readonly TankStand[];
   /** The air that shells dry in; fixed hours where nobody reads it. */
   readonly climate?: ShopClimate;
 }
 
-export type Table = Exclude<keyof Shop, 'routeTimes' | 'cups' | 'climate'>;
+export type Table = Exclude<keyof Shop, 'routeTimes' | 'cups' | 'climate' | 'coatPlans' | 'tanks'>;
 
 export type RowOf<T extends Table> = Shop[T][number];
 

@@ -1,5 +1,6 @@
 import type { Instant } from '../units/instant.ts';
 import type { Hanging } from './climate.ts';
+import type { TreeCoats } from './coat-plan.ts';
 import type { Id } from './common.ts';
 import type { Method } from './work.ts';
 
@@ -16,6 +17,8 @@ export interface Tree {
   readonly state: TreeState;
   /** Where it hung and hangs to dry, the last one last; nothing where nobody said so. */
   readonly hangs?: readonly Hanging[];
+  /** The coat plan that it began with, or that somebody changed for it; none of a tree that is not joined. */
+  readonly coatPlan?: TreeCoats | null;
   readonly version: number;
 }
 

@@ -45,7 +45,7 @@ export function changeSection(
       sectionId === section.id ? changed : index.section.get(sectionId)!,
     );
     const coats = (index.stepsOf.get(tree.id) ?? []).filter((step) => index.kind(step).coat && isOpen(step));
-    const wanted = coatsOf(on);
+    const wanted = coatsOf(on, index.shop.coatPlans?.[0]);
     if (wanted === coats.length || coats.length === 0) continue;
     grown.push(piece);
     by = wanted - coats.length;

@@ -4,7 +4,9 @@ import type { Op } from '../records/shop.ts';
 import { insert } from '../records/shop.ts';
 import type { Step, StepKindCode } from '../records/step.ts';
 import type { Cast, Method, Piece, Section, Work } from '../records/work.ts';
-import { coatsFor } from '../shell/coats-for.ts';
+import type { CoatPlan } from '../records/coat-plan.ts';
+import { USUAL_COAT_PLAN } from '../records/coat-plan.ts';
+import { coatsByPlan } from '../shell/coats-by-plan.ts';
 import type { NewId } from './step-kind.ts';
 import type { RouteTemplate } from './template.ts';
 
@@ -49,8 +51,10 @@ export function plannedStep(
 export const investmentOf = (method: Method): 'shell' | 'block' => (method === 'block' ? 'block' : 'shell');
 
 /** The coats that a tree of these sections gets: as many as the section that needs most. */
-export const coatsOf = (sections: readonly Pick<Section, 'metalHeightMm'>[]): number =>
-  Math.max(...sections.map((section) => coatsFor(section.metalHeightMm)));
+export const coatsOf = (
+  sections: readonly Pick<Section, 'metalHeightMm'>[],
+  plan: CoatPlan = USUAL_COAT_PLAN,
+): number => Math.max(...sections.map((section) => coatsByPlan(plan, section.metalHeightMm)));
 
 /** The steps of a tree from joining to knock-out, by the route of its method. */
 export function treeSteps(newId: NewId, treeId: Id, route: RouteTemplate, method: Method, coats: number): Step[] {
@@ -112,7 +116,7 @@ export function growTree(
     ...castIds.map((castId) =>
       insert('treeCasts', { id: newId(), treeId: id, castId, since: null, until: null, version: 1 }),
     ),
-    ...treeSteps(newId, id, route, method, coatsOf(sections)).map((step) => insert('steps', step)),
+    ...treeSteps(newId, id, route, method, coatsOf(sections, route.coatPlan)).map((step) => insert('steps', step)),
   ];
 }
 

@@ -4,6 +4,7 @@ export * from './cancel.ts';
 export * from './chain.ts';
 export * from './change-work.ts';
 export * from './close-step.ts';
+export * from './coat-of.ts';
 export * from './doubts.ts';
 export * from './drying.ts';
 export * from './grow.ts';

@@ -4,6 +4,7 @@ import { insert, update } from '../records/shop.ts';
 import { isOpen } from '../records/step.ts';
 import type { Cast, Section } from '../records/work.ts';
 import type { Instant } from '../units/instant.ts';
+import { coatsKept } from '../shell/coats-by-plan.ts';
 import { coatsOf, growTree, plannedStep } from './grow.ts';
 import { voidOpenSteps } from './lose.ts';
 import type { ShopIndex } from './shop-index.ts';
@@ -48,13 +49,20 @@ export function joinTree(index: ShopIndex, treeId: Id, castIds: readonly Id[], a
       ...growTree(newId, routeOf(index, cast), work, sectionsOf([cast.id]), [cast.id]),
     );
   }
-  return [...ops, ...fitCoats(index, treeId, coatsOf(sectionsOf([...wanted])), newId)];
+  const plan = index.shop.coatPlans?.[0];
+  const coats = coatsOf(sectionsOf([...wanted]), plan);
+  // From here on it keeps the plan that it begins with.
+  const kept =
+    plan && index.tree.get(treeId)?.method === 'shell'
+      ? [update('trees', treeId, { coatPlan: coatsKept(plan, coats) })]
+      : [];
+  return [...ops, ...kept, ...fitCoats(index, treeId, coats, newId)];
 }
 
 const routeOf = (index: ShopIndex, { pieceId }: Cast) => index.route(index.piece.get(pieceId)!.routeVersion);
 
 /** Adds or takes away planned coats so that the tree has as many as its highest section needs. */
-function fitCoats(index: ShopIndex, treeId: Id, count: number, newId: NewId): Op[] {
+export function fitCoats(index: ShopIndex, treeId: Id, count: number, newId: NewId): Op[] {
   const coats = (index.stepsOf.get(treeId) ?? []).filter((step) => index.kind(step).coat && step.state !== 'void');
   if (coats.length === 0) return [];
   const highest = Math.max(...coats.map((step) => step.sequence));

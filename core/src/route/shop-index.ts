@@ -108,7 +108,10 @@ export function indexer(rules: Rules): (shop: Shop) => ShopIndex {
     kind: ({ kind }) => find(kind),
     order,
     kinds: rules.kinds,
-    route,
+    route: (version) => {
+      const [coatPlan] = shop.coatPlans ?? [];
+      return coatPlan ? { ...route(version), coatPlan } : route(version);
+    },
     work: byId(shop.works),
     section: byId(shop.sections),
     piece: byId(shop.pieces),

@@ -8,6 +8,7 @@ import type { AnswerDef } from '../records/question.ts';
 import type { Refusal } from '../records/refusal.ts';
 import type { Op } from '../records/shop.ts';
 import type { Step, StepKindCode } from '../records/step.ts';
+import type { PlannedCoat } from '../shell/coats-by-plan.ts';
 import type { Instant } from '../units/instant.ts';
 import type { Text } from '../units/words.ts';
 import type { ShopIndex } from './shop-index.ts';
@@ -65,6 +66,8 @@ export interface Site {
   readonly sequence: number;
   /** The last coat, which seals. */
   readonly isSeal: boolean;
+  /** How long its coat dries by the tree's own plan, minutes; null where that says nothing of it. */
+  readonly coatMinutes: number | null;
   /** A deep, narrow hollow is on the tree. */
   readonly deep: boolean;
   /** Metal in the tree: poured, else as planned in its heat, kg. */
@@ -215,7 +218,13 @@ export interface StepKind {
   /** Of several of its kind on one day, which are done first: those of the least. Of equal ones the lighter trees are. */
   readonly dayOrder?: (step: Pick<Step, 'sequence'>) => number;
   /** What a form starts with, by where the step stands. */
-  readonly starts?: (step: Pick<Step, 'sequence'>, last: boolean) => Readonly<Record<string, unknown>>;
+  readonly starts?: (
+    step: Pick<Step, 'sequence'>,
+    last: boolean,
+    coat?: PlannedCoat,
+  ) => Readonly<Record<string, unknown>>;
+  /** What a reader should see beside it, once it is recorded. */
+  readonly notes?: (index: ShopIndex, step: Step, said: Judged) => readonly string[];
 }
 
 type Given = Pick<StepKind, 'code' | 'room' | 'name' | 'carrier' | 'minutes'> & Partial<StepKind>;
@@ -254,6 +263,10 @@ export const outcomeOf = (kind: StepKind, code: string): OutcomeDef | undefined 
 export const readingsAt = (kind: StepKind, version: number): readonly ReadingDef[] =>
   version === kind.readingsVersion ? kind.readings : (kind.earlierReadings?.[version] ?? kind.readings);
 
-/** The readings that are asked for at an outcome. */
-export const readingsAsked = (kind: StepKind, outcome: string): readonly ReadingDef[] =>
-  outcome === SKIPPED.code ? [] : kind.readings.filter((def) => !def.outcomes || def.outcomes.includes(outcome));
+/** The readings that are asked for at an outcome, by the number of the step among those of its kind. */
+export const readingsAsked = (kind: StepKind, outcome: string, sequence = 1): readonly ReadingDef[] =>
+  outcome === SKIPPED.code
+    ? []
+    : kind.readings.filter(
+        (def) => (!def.outcomes || def.outcomes.includes(outcome)) && (!def.firstOnly || sequence <= 1),
+      );

@@ -1,3 +1,4 @@
+import type { CoatPlan } from '../records/coat-plan.ts';
 import type { StepKindCode } from '../records/step.ts';
 import type { Finishing, Method } from '../records/work.ts';
 
@@ -23,4 +24,6 @@ export interface RouteTemplate {
   readonly approval: StepKindCode;
   readonly join: StepKindCode;
   readonly finishing: Readonly<Record<Finishing, readonly StepKindCode[]>>;
+  /** How the shop shells: its own plan, where it has one. */
+  readonly coatPlan?: CoatPlan;
 }

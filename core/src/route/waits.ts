@@ -4,7 +4,7 @@ import { quantity } from '../units/quantity.ts';
 import { at, say, span } from '../units/words.ts';
 import { dryingOf, drynessOf, expectedMinutes, placeNow } from './drying.ts';
 import type { ShopIndex } from './shop-index.ts';
-import { coatCount } from './labels.ts';
+import { coatOf, isSeal } from './coat-of.ts';
 import { castsOfTree } from './shop-index.ts';
 import type { Site, Waits } from './step-kind.ts';
 import { timesOf } from './times.ts';
@@ -56,7 +56,8 @@ function siteOf(index: ShopIndex, step: Step): Site {
   const casts = step.carrier === 'tree' ? castsOfTree(index, step.carrierId) : [];
   return {
     sequence: step.sequence,
-    isSeal: index.kind(step).coat === true && step.sequence === coatCount(index, step.carrierId),
+    isSeal: isSeal(index, step),
+    coatMinutes: coatOf(index, step)?.waitMinutes ?? null,
     deep: casts.some(({ sectionId }) => index.section.get(sectionId)?.deep),
     metalKg: metalInTree(index, step),
     isBlock: step.carrier === 'tree' && index.tree.get(step.carrierId)?.method === 'block',

@@ -61,6 +61,7 @@ export function closeJudged(
     ...passed
       .filter(({ rule }) => rule !== UNLIKELY)
       .map(({ rule, reason }) => `${rule} overridden by ${doing.actor?.name ?? 'somebody'}: ${reason}`),
+    ...(kind.notes?.(index, step, { ...said, startedAt: said.startedAt ?? said.endedAt }) ?? []),
     ...asked.map(({ asks }) => `unlikely, and confirmed: ${inWords(asks!.says)}`),
   ];
   const closing = { ...bare, flags };

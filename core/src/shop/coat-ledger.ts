@@ -15,12 +15,19 @@ export interface CoatLedger {
   readonly lift: CoatRow['lift'];
   readonly drying: CoatRow['drying'];
   readonly hangs: CoatRow['hangs'];
+  readonly version: number;
+  readonly coatPlan: CoatRow['coatPlan'];
 }
 
 /** Where a tree hangs, where somebody said so. */
 function hangsNow(index: ShopIndex, treeId: Id): CoatRow['hangs'] {
   const last = index.tree.get(treeId)?.hangs?.at(-1);
   return last ? { placeId: last.placeId, hook: last.hook } : null;
+}
+
+function planOf(index: ShopIndex, treeId: Id): CoatRow['coatPlan'] {
+  const plan = index.tree.get(treeId)?.coatPlan;
+  return plan ? { name: plan.name, number: plan.number, why: plan.why } : null;
 }
 
 /** The coats of a tree that is being dipped, done and to come; null of one whose next step is no coat. */
@@ -52,5 +59,7 @@ export function coatLedger(index: ShopIndex, treeId: Id, liftLimitKg: number): C
     lift: treeFigures(index, treeId, liftLimitKg).dipping ?? null,
     drying: dryingView(index, treeId),
     hangs: hangsNow(index, treeId),
+    version: index.tree.get(treeId)!.version,
+    coatPlan: planOf(index, treeId),
   };
 }

@@ -164,7 +164,9 @@ export function setUpAnew(
         ...sections.map((section) => insert('sections', section)),
         ...pieces.filter(({ id }) => !old.has(id)).map((piece) => insert('pieces', piece)),
         ...moulds.flatMap((mould): Op[] => growMould(newId, route, mould)),
-        ...pieces.flatMap((piece, i) => growPiece(newId, route, changed, sections, piece, i === 0)),
+        ...pieces.flatMap((piece, i) =>
+          growPiece(newId, { ...route, coatPlan: doing.settings.coatPlans[0]! }, changed, sections, piece, i === 0),
+        ),
       ]),
     ],
     answer: { id: work.id, pieceIds: pieces.map(({ id }) => id) },

@@ -56,7 +56,9 @@ export function setUpWork(
     ...sections.map((section) => insert('sections', section)),
     ...pieces.map((piece) => insert('pieces', piece)),
     ...moulds.flatMap((mould) => growMould(newId, route, mould)),
-    ...pieces.flatMap((piece, i) => growPiece(newId, route, work, sections, piece, i === 0)),
+    ...pieces.flatMap((piece, i) =>
+      growPiece(newId, { ...route, coatPlan: doing.settings.coatPlans[0]! }, work, sections, piece, i === 0),
+    ),
   ];
   return {
     refusals: [],

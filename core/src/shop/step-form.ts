@@ -8,7 +8,8 @@ import type { NextStep } from '../records/route.ts';
 import type { Step, StepKindCode } from '../records/step.ts';
 import type { Figure } from '../units/figure.ts';
 import { companions } from '../route/judge.ts';
-import { carrierLabel, castLabel, coatCount, stepName } from '../route/labels.ts';
+import { startsAt } from '../route/coat-of.ts';
+import { carrierLabel, castLabel, stepName } from '../route/labels.ts';
 import { linksOf, mouldsFor } from '../route/links.ts';
 import type { ShopIndex } from '../route/shop-index.ts';
 import { castsOfTree } from '../route/shop-index.ts';
@@ -130,7 +131,7 @@ export function trayForm(index: ShopIndex, steps: readonly Step[], around: FormA
       version: step.version,
       name: stepName(index, step),
       on: carrierLabel(index, step),
-      own: kind.starts?.(step, isSeal(index, step)) ?? {},
+      own: startsAt(index, step),
       expects: expectedOf(index, step),
       moulds: kind.usesMould && cast ? mouldChoices(index, cast.sectionId) : [],
       expectedWaxKg: section ? (plannedWax(section, waxDensityOfCast(index, cast.id))?.value ?? null) : null,
@@ -152,9 +153,6 @@ function ghostsOf({ readings }: StepKind, { last, now }: FormAround): Record<str
   return ghosts;
 }
 
-const isSeal = (index: ShopIndex, step: Step): boolean =>
-  index.kind(step).coat === true && step.sequence === coatCount(index, step.carrierId);
-
 /** What is observed is never said beforehand: numbers are offered, and what is seen or not is asked. */
 const MEASURED: ReadonlySet<ReadingKind> = new Set(['number', 'yes']);
 
@@ -170,7 +168,7 @@ function startsOf(index: ShopIndex, step: Step, liftLimitKg: number): Record<str
   const good = kind.usesMould && cast ? mouldsFor(index, cast.sectionId).filter(({ state }) => state === 'good') : [];
   return {
     ...usual,
-    ...kind.starts?.(step, isSeal(index, step)),
+    ...startsAt(index, step),
     ...(good.length === 1 ? { mouldId: good[0]!.id } : {}),
     ...(kind.joinsTree ? joinStarts(index, step.carrierId, liftLimitKg) : {}),
   };

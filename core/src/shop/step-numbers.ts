@@ -1,7 +1,7 @@
 import { alloyOf } from '../materials/alloys.ts';
 import type { Step } from '../records/step.ts';
 import { pourWindow } from '../pour/pour-window.ts';
-import { coatCount } from '../route/labels.ts';
+import { startsAt } from '../route/coat-of.ts';
 import type { ShopIndex } from '../route/shop-index.ts';
 import { castsOfTree } from '../route/shop-index.ts';
 import type { StepKind } from '../route/step-kind.ts';
@@ -41,8 +41,7 @@ function ofWax(index: ShopIndex, { carrierId }: Step, kind: StepKind): Text[] {
 
 /** What its own plan says, by the labels of its choices: `face, fine`; the profile that a kiln is fired with. */
 function ofPlan(index: ShopIndex, step: Step, kind: StepKind): Text[] {
-  const seal = kind.coat === true && step.sequence === coatCount(index, step.carrierId);
-  const own = kind.starts?.(step, seal) ?? {};
+  const own = startsAt(index, step);
   const labels = Object.entries(own).map(([key, value]) => {
     const choices = kind.readings.find((def) => def.key === key)?.choices;
     return choices?.find(({ code }) => code === value)?.label ?? String(value);

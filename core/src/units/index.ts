@@ -7,3 +7,4 @@ export * from './system.ts';
 export * from './words.ts';
 export * from './lists.ts';
 export * from './local-moments.ts';
+export * from './chart.ts';

@@ -161,7 +161,7 @@ const RECORDS = {
   },
   trees: {
     table: 'tree',
-    fields: { ...v, number: 'int', alloyId: 'text', method: 'text', state: 'text', hangs: 'json' },
+    fields: { ...v, number: 'int', alloyId: 'text', method: 'text', state: 'text', hangs: 'json', coatPlan: 'json' },
   },
   treeCasts: {
     table: 'tree_cast',

@@ -1,4 +1,4 @@
-import type { Id, Instant } from '@kalvet/core';
+import type { Id, Instant, NextStep } from '@kalvet/core';
 import { at, minutesBetween, projections, say, treeLabel } from '@kalvet/core';
 import { settingsOf } from '../people/settings.ts';
 import { loadShop, sharing } from '../shop/load.ts';
@@ -14,11 +14,12 @@ const LOOK_MS = 15_000;
 /** Less than this is not worth telling: the air of a room is never quite still. */
 const WORTH_MIN = 10;
 
-/** A tree whose next step is ready at another time, by the air. */
+/** A tree whose next step is ready at another time by the air, or waits for a tank, or does so no more. */
 interface Moved {
   readonly treeId: Id;
   readonly from: Instant;
   readonly to: Instant;
+  readonly waits: boolean;
 }
 
 /**
@@ -66,12 +67,14 @@ export class AirClock {
         ctx,
         moved.map(({ treeId }) => ['tree', treeId] as const),
       );
-      const first = [...moved].sort((a, b) => (a.to < b.to ? -1 : 1))[0]!;
+      const first = [...moved].sort((a, b) => Number(a.waits) - Number(b.waits) || (a.to < b.to ? -1 : 1))[0]!;
       const name = treeLabel(index, first.treeId);
       const more = moved.length > 1 ? ` and ${moved.length - 1} more` : '';
       ctx.event = {
         verb: 'air moved',
-        text: say`The air moved what dries: ${name} is dry ${at(first.to)} instead of ${at(first.from)}${more}`,
+        text: first.waits
+          ? say`A tank stands otherwise: what ${name} waits for has changed${more}`
+          : say`The air moved what dries: ${name} is dry ${at(first.to)} instead of ${at(first.from)}${more}`,
         room: 'shell',
       };
       ctx.concern('tree', ...moved.map(({ treeId }) => treeId));
@@ -87,10 +90,14 @@ async function movedByAir(store: Store): Promise<Moved[]> {
   const works = new Set<Id>();
   for (const { treeId } of trees) for (const id of await worksOf(store, 'tree', treeId)) works.add(id);
   const shop = await loadShop(store, { workIds: await sharing(store, [...works]) });
-  const anew = new Map(projections(shop, works, await settingsOf(store)).map((each) => [each.id, each.readyAt]));
-  return trees.flatMap(({ treeId, readyAt }) => {
+  const anew = new Map(projections(shop, works, await settingsOf(store)).map((each) => [each.id, each]));
+  return trees.flatMap(({ treeId, readyAt, waits }) => {
     const now = anew.get(treeId);
-    if (!now || !readyAt || Math.abs(minutesBetween(readyAt, now)) < WORTH_MIN) return [];
-    return [{ treeId, from: readyAt, to: now }];
+    if (!now) return [];
+    const next = (now.data as { readonly next: NextStep | null }).next;
+    const otherWaits = JSON.stringify(next?.waits ?? []) !== JSON.stringify(waits);
+    const [from, to] = [readyAt ?? '', now.readyAt ?? ''];
+    const moves = from !== '' && to !== '' && Math.abs(minutesBetween(from, to)) >= WORTH_MIN;
+    return moves || otherWaits ? [{ treeId, from, to, waits: !moves }] : [];
   });
 }

@@ -187,6 +187,5 @@ export async function lookAtCoat(ctx: Context, given: LookAtCoat): Promise<{ id:
   if (!step) throw notFound('step');
   const index = await lockCarriers(ctx, [[step.carrier, step.carrierId]]);
   const { answer } = await perform(ctx, index, core.lookAtCoat(index, given, await ctx.doing()));
-  await climateChanged(ctx.store, ctx.tx);
   return answer;
 }

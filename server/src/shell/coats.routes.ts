@@ -1,10 +1,12 @@
 import { Router } from 'express';
 import type { KeptAnswers } from '../live/kept-answers.ts';
 import type { Server } from '../http/request.ts';
-import { answerWrite, check } from '../http/request.ts';
+import { answerWrite, check, idIn } from '../http/request.ts';
 import { may } from '../people/who.ts';
 import * as schema from './climate.schema.ts';
 import * as climate from './climate.service.ts';
+import * as planSchema from './coat-plan.schema.ts';
+import * as plans from './coat-plan.service.ts';
 import { coats } from './coats.service.ts';
 
 /** The shell room: what hangs in it, its air, and what is looked at. */
@@ -30,6 +32,14 @@ export function coatRoutes(server: Server, pages: KeptAnswers): Router {
   routes.post('/shell/looks', may('look at coat'), async (request, response) => {
     const body = check(schema.look, request.body);
     await answerWrite(server, request, response, (ctx) => climate.lookAtCoat(ctx, body));
+  });
+  routes.post('/shell/coat-plans', may('save coat plan'), async (request, response) => {
+    const body = check(planSchema.coatPlan, request.body);
+    await answerWrite(server, request, response, (ctx) => plans.saveCoatPlan(ctx, body));
+  });
+  routes.post('/trees/:id/coats', may('change coats'), async (request, response) => {
+    const body = check(planSchema.treeCoats, request.body);
+    await answerWrite(server, request, response, (ctx) => plans.changeTreeCoats(ctx, idIn(request), body));
   });
   return routes;
 }

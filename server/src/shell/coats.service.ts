@@ -33,6 +33,8 @@ export async function coats({ store, now }: Server): Promise<CoatsAnswer> {
     lift: ledger.lift,
     drying: ledger.drying,
     hangs: ledger.hangs,
+    version: ledger.version,
+    coatPlan: ledger.coatPlan,
   }));
   const places = await dryingPlaces(store);
   return {

@@ -6,7 +6,7 @@ import type { AnyTable } from '../db/tables.ts';
 import type { Where } from '../db/rows.ts';
 import { rowsOf } from '../db/rows.ts';
 import { settingsOf } from '../people/settings.ts';
-import { shopClimate } from './shop-climate.ts';
+import { shellAround } from './shop-climate.ts';
 import type { Store } from '../write/store.ts';
 
 /** Trees that still hold works together: what was knocked out no longer does. */
@@ -88,7 +88,7 @@ export async function loadShop(store: Store, scope: Scope): Promise<Shop> {
   const isAlone = new Set(idsOf(alone));
   const treeIds = [...new Set(known.map(({ treeId }) => treeId))];
   const treesWithSteps = [...new Set(known.filter(({ castId }) => !isAlone.has(castId)).map(({ treeId }) => treeId))];
-  const [trees, treeCasts, ownPlaces, ownPourings, steps, drynessReadings, climate] = await Promise.all([
+  const [trees, treeCasts, ownPlaces, ownPourings, steps, drynessReadings, around] = await Promise.all([
     of<Tree>('trees', { id: treeIds }),
     of<TreeCast>('treeCasts', { treeId: treeIds }),
     of<LoadPlace>('loadPlaces', { treeId: treeIds }),
@@ -97,7 +97,7 @@ export async function loadShop(store: Store, scope: Scope): Promise<Shop> {
       [Op.or]: [{ mouldId: idsOf(moulds) }, { castId: castIds }, { treeId: treesWithSteps }, { pieceId: [...full] }],
     }),
     of<Shop['drynessReadings'][number]>('drynessReadings', { treeId: treesWithSteps, voidReason: null }),
-    shopClimate(store, tx),
+    shellAround(store, tx),
   ]);
   const inCasts = new Set(castIds);
   const fire = await loadFire(of, ownPlaces, ownPourings, { heatIds, loadIds });
@@ -119,7 +119,8 @@ export async function loadShop(store: Store, scope: Scope): Promise<Shop> {
     ...fire,
     routeTimes: settings.routeTimes,
     cups: settings.cups,
-    ...(climate ? { climate } : {}),
+    coatPlans: settings.coatPlans,
+    ...around,
   };
 }
 

@@ -1,22 +1,29 @@
-import type { DryingPlace, DrynessReading, Id, KeptClimate, ShopClimate } from '@kalvet/core';
+import type { DryingPlace, DrynessReading, Id, KeptClimate, ShopClimate, TankStand } from '@kalvet/core';
 import { addMinutes, dryingAir, learnedDrying } from '@kalvet/core';
 import type { Model, Transaction } from 'sequelize';
 import { Op } from 'sequelize';
 import { rowsOf } from '../db/rows.ts';
 import { settingsOf } from '../people/settings.ts';
 import type { Store } from '../write/store.ts';
+import { shopTanks } from './shop-tanks.ts';
 
 /** So far back a coat can have been dipped and still dry. */
 const BACK_MIN = 14 * 24 * 60;
 /** Looks at coats that the reference time is learned from. */
 const LOOKS = 200;
 
-/** Counts what changes about the air, so that it is read once for many questions. */
+/** Counts what changes about the air and the tanks, so that they are read once for many questions. */
 export const CLIMATE = 'climate';
+
+/** What the shell room's own records say beside the steps: its air, and how its tanks stand. */
+export interface ShellAround {
+  readonly climate?: ShopClimate;
+  readonly tanks?: readonly TankStand[];
+}
 
 interface Known {
   readonly count: number;
-  readonly climate: ShopClimate | undefined;
+  readonly around: ShellAround;
 }
 const known = new WeakMap<Store, Known>();
 
@@ -67,13 +74,21 @@ export async function climateSince(
 }
 
 /**
- * The air that the shop's shells dry in; undefined where nobody reads it. It is worked out anew only when something about it
- * changed; inside a write that may have changed it, for that write alone.
+ * The air that the shop's shells dry in, where somebody reads it, and its tanks. Both are worked out anew only when something
+ * about them changed; inside a write that may have changed them, for that write alone.
  */
-export async function shopClimate(store: Store, tx?: Transaction): Promise<ShopClimate | undefined> {
+export async function shellAround(store: Store, tx?: Transaction): Promise<ShellAround> {
   const count = await climateCount(store, tx);
   const found = known.get(store);
-  if (found?.count === count) return found.climate;
+  if (found?.count === count) return found.around;
+  const [climate, tanks] = await Promise.all([shopClimate(store, tx), shopTanks(store, tx)]);
+  const around = { ...(climate ? { climate } : {}), ...(tanks ? { tanks } : {}) };
+  // What a write that may yet be undone has changed is not kept for others.
+  if (!tx) known.set(store, { count, around });
+  return around;
+}
+
+async function shopClimate(store: Store, tx?: Transaction): Promise<ShopClimate | undefined> {
   const places = await dryingPlaces(store, tx);
   const withAir = await Promise.all(
     places.map(async ({ id, name, airflow }) => ({
@@ -84,10 +99,7 @@ export async function shopClimate(store: Store, tx?: Transaction): Promise<ShopC
   const looks = await rowsOf<DrynessReading>(store, 'drynessReadings', { voidReason: null }, tx);
   const recent = looks.sort((a, b) => (a.at < b.at ? 1 : -1)).slice(0, LOOKS);
   const { dryingReferenceK } = await settingsOf(store, tx);
-  const climate = withAir.some(({ air }) => air !== null)
+  return withAir.some(({ air }) => air !== null)
     ? { places: withAir, referenceK: dryingReferenceK, learned: learnedDrying(recent) }
     : undefined;
-  // What a write that may yet be undone has changed is not kept for others.
-  if (!tx) known.set(store, { count, climate });
-  return climate;
 }

@@ -1,11 +1,11 @@
 import { dayIn } from '@kalvet/core';
-import type { Cast, Id, Mould, Piece, PieceProjection, Section, Step, Work, WorkAnswer } from '@kalvet/core';
+import type { Cast, CoatPlan, Id, Mould, Piece, PieceProjection, Section, Step, Work, WorkAnswer } from '@kalvet/core';
 import {
   ROOM_NAMES,
   alloyOf,
   begunOf,
   castFromWax,
-  coatsFor,
+  coatsByPlan,
   indexShop,
   lateness,
   markOf,
@@ -55,7 +55,9 @@ export async function workAnswer({ store, now }: Server, id: Id): Promise<WorkAn
     plan: plan.stand,
     work,
     sections: await Promise.all(
-      (index.sectionsOf.get(id) ?? []).map((section) => sectionView(store, section, work, shop.casts)),
+      (index.sectionsOf.get(id) ?? []).map((section) =>
+        sectionView(store, section, work, shop.casts, settings.coatPlans[0]!),
+      ),
     ),
     moulds: (index.mouldsOf.get(id) ?? []).map((mould) => mouldView(mould, index)),
     pieces: pieces.map((piece) => {
@@ -87,6 +89,7 @@ async function sectionView(
   section: Section,
   work: Work,
   casts: readonly Cast[],
+  plan: CoatPlan,
 ): Promise<WorkAnswer['sections'][number]> {
   const wax = plannedWax(section);
   const own = casts.filter(
@@ -105,7 +108,7 @@ async function sectionView(
     deep: section.deep,
     plannedWax: wax ?? null,
     plannedCast: wax ? castFromWax(wax.value, alloyOf(work.alloyId)) : null,
-    coats: section.method === 'block' ? null : coatsFor(section.metalHeightMm),
+    coats: section.method === 'block' ? null : coatsByPlan(plan, section.metalHeightMm),
     waxes: await weighedOf(store, section.id),
     casts: await weighedOf(store, section.id, 'cast'),
     attempts: own.length,

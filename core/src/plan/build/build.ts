@@ -169,7 +169,7 @@ function linkBetween(snapshot: PlanSnapshot, { from, to, minLag, maxLag }: Link)
   const kind = snapshot.index.kind(from);
   const isOwn = snapshot.index.kind(to).comesAfter !== undefined;
   const isBlock = from.carrier === 'tree' && snapshot.index.tree.get(from.carrierId)?.method === 'block';
-  const site = { sequence: from.sequence, isSeal: false, deep: false, metalKg: 0, isBlock };
+  const site = { sequence: from.sequence, isSeal: false, coatMinutes: null, deep: false, metalKg: 0, isBlock };
   const cooling =
     kind.through === 'heat' && kind.waits && !isOwn
       ? kind.waits({ min: minLag, max: maxLag }, { ...site, metalKg: pourKgOf(snapshot, from.carrierId) }).min

@@ -2,8 +2,8 @@ import type { ReadingDef, StepForm, StepKindCode } from '@kalvet/core';
 import { kindOf, readingsAsked as askedAt } from '@kalvet/core';
 
 /** The readings that are asked for at an outcome. */
-export const readingsAsked = (kind: StepKindCode, outcome: string): readonly ReadingDef[] =>
-  askedAt(kindOf(kind), outcome);
+export const readingsAsked = (kind: StepKindCode, outcome: string, sequence = 1): readonly ReadingDef[] =>
+  askedAt(kindOf(kind), outcome, sequence);
 
 /** What a form starts with: what its room proposes, and over it what was said when the step was begun. */
 export const startReadings = ({ starts, step }: Pick<StepForm, 'starts' | 'step'>): Record<string, unknown> => ({

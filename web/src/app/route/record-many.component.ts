@@ -70,7 +70,7 @@ export class RecordMany {
 
   protected readonly kind = computed(() => kindOf(this.lines()[0]!.kind));
   protected readonly outcomes = computed(() => this.kind().outcomes.map(({ code, label }) => ({ code, label })));
-  private readonly all = computed(() => readingsAsked(this.lines()[0]!.kind, this.given.outcome()));
+  private readonly all = computed(() => readingsAsked(this.lines()[0]!.kind, this.given.outcome(), 2));
   protected readonly groups = computed(() => trayGroups(this.tray()?.lines ?? []));
   /** Readings that a plan of their own says. */
   private readonly planned = computed(() => new Set(this.groups().flatMap(({ own }) => Object.keys(own))));

@@ -4,7 +4,7 @@ import type { Figure } from '@kalvet/core';
 import {
   RUBBERS,
   castFromWax,
-  coatsFor,
+  coatsByPlan,
   plannedWax,
   shellWeight,
   slurryFor,
@@ -68,7 +68,7 @@ export class SizePanel {
     const measured = this.desk.measured();
     if (!measured || measured.volumeCm3 === null || measured.curve.length === 0) return null;
     const wax = waxFromCurve(measured.curve, this.desk.wallMm());
-    const coats = coatsFor(this.desk.section()?.metalHeightMm ?? null);
+    const coats = coatsByPlan(this.shop.settings().coatPlans[0]!, this.desk.section()?.metalHeightMm ?? null);
     const cast = castFromWax(wax.value, this.desk.alloy());
     const metal: Figure = {
       ...cast,
