@@ -67,6 +67,12 @@ export async function lay(store: Store, memory: Memory): Promise<void> {
       'climate',
       memory.climateReadings.map((row) => ({ ...row, at: new Date(row.at) })),
     );
+    if (memory.tankLog) {
+      await put('tanks', memory.tankLog.tanks as unknown as Row[]);
+      await put('tankChecks', memory.tankLog.checks as unknown as Row[]);
+      await put('tankDecisions', memory.tankLog.decisions as unknown as Row[]);
+      await put('supplies', memory.tankLog.supplies as unknown as Row[]);
+    }
     for (const table of ORDER)
       await put(
         table,

@@ -20,7 +20,11 @@ import type {
   ShopClimate,
   ShopIndex,
   ShopSettings,
+  Supply,
   Table,
+  Tank,
+  TankCheck,
+  TankDecision,
 } from '@kalvet/core';
 import { EMPTY_SHOP, carryOutInMemory, indexShop, inWords, isPossible, mayPass } from '@kalvet/core';
 import { v7 } from 'uuid';
@@ -35,7 +39,7 @@ export interface PlayedEvent {
   readonly subjects: ReadonlyMap<Id, string>;
 }
 
-type Tables = Exclude<keyof Shop, 'routeTimes' | 'cups' | 'climate'>;
+type Tables = Exclude<keyof Shop, 'routeTimes' | 'cups' | 'climate' | 'tanks' | 'coatPlans' | 'coatMm'>;
 
 /** Pieces that have left are no longer read with their work: as the server reads it. */
 const GONE = ['delivered', 'cancelled'];
@@ -57,6 +61,16 @@ export class Memory {
   readonly climateReadings: KeptClimate[] = [];
   /** The air that shells dry in; fixed hours where none is told. */
   climate: ShopClimate | undefined;
+  private tankStands: Shop['tanks'];
+  /** What was written down of the tanks, and of the shell room's shelf. */
+  tankLog:
+    | {
+        readonly tanks: readonly Tank[];
+        readonly checks: readonly TankCheck[];
+        readonly decisions: readonly TankDecision[];
+        readonly supplies: readonly Supply[];
+      }
+    | undefined;
   readonly events: PlayedEvent[] = [];
   /** What no longer stands in the way of anything: pieces that are out, with all that hung on them. */
   readonly archive: Shop[] = [];
@@ -101,8 +115,18 @@ export class Memory {
     this.indexes.clear();
   }
 
-  private get air(): Pick<Shop, 'climate'> {
-    return this.climate ? { climate: this.climate } : {};
+  /** How the slurry tanks stand, and how the shop shells. */
+  set tanks(stands: Shop['tanks']) {
+    this.tankStands = stands;
+    this.indexes.clear();
+  }
+
+  private get air(): Pick<Shop, 'climate' | 'tanks' | 'coatPlans'> {
+    return {
+      ...(this.climate ? { climate: this.climate } : {}),
+      ...(this.tankStands ? { tanks: this.tankStands } : {}),
+      coatPlans: this.settings.coatPlans,
+    };
   }
 
   /** The work as it stands. */

@@ -16,6 +16,7 @@ import { HOLD, OPEN_ITEMS, ORDERS, PEOPLE, WORKS } from './foundry.ts';
 import { Furnace } from './furnace.ts';
 import { ShellRoom } from './shell.ts';
 import { Stage } from './stage.ts';
+import { TankLog } from './tanks.ts';
 
 const SLOTS = ['08:20', '09:30', '10:40', '11:50', '13:20', '14:30', '15:40'];
 /** Weeks of history; with the seven weeks and more that the plan reaches ahead, eighteen in all. */
@@ -27,6 +28,8 @@ const HEATS = [
   ['12:55', 'C87300'],
   ['15:20', 'C90500'],
 ] as const;
+/** The shell room's shelf is filled again each month. */
+const RESTOCK_EVERY = 28;
 /** So long ago the tin pot was looked over. */
 const POT_LOOK = 9;
 
@@ -37,13 +40,19 @@ export function play(settings: ShopSettings, now: Instant, works = WORKS): Stage
   const furnace = new Furnace(stage);
   stage.shop.now = stage.at(DAYS, '07:30');
   const shell = new ShellRoom(stage, openAir(stage));
+  const tanks = new TankLog(stage);
+  stage.shop.tankLog = tanks;
   setUpShop(stage, works);
   furnace.begin();
+  tanks.begin();
   if (works === WORKS) takeOrders(stage);
   for (let back = DAYS - 1; back >= 0; back--) {
     const { weekday } = stage.today.minus({ days: back });
+    stage.shop.now = stage.at(back, weekday > 5 ? '09:15' : '07:40');
+    if (stage.shop.now > stage.end) break;
+    tanks.morning(back);
     if (weekday > 5) continue;
-    for (const [time, act] of agenda(stage, bench, furnace, shell, back, weekday)) {
+    for (const [time, act] of agenda(stage, bench, furnace, { shell, tanks }, back, weekday)) {
       stage.shop.now = stage.at(back, time);
       // The rest lies ahead of now.
       if (stage.shop.now > stage.end) break;
@@ -93,7 +102,7 @@ function agenda(
   stage: Stage,
   bench: Bench,
   furnace: Furnace,
-  shell: ShellRoom,
+  { shell, tanks }: { readonly shell: ShellRoom; readonly tanks: TankLog },
   back: number,
   weekday: number,
 ): Moment[] {
@@ -112,6 +121,8 @@ function agenda(
   if (weekday === THURSDAY) {
     for (const [time, alloyId] of HEATS) moments.push([time, () => furnace.pour(alloyId)]);
   }
+  if (weekday === 1) moments.push(['11:20', () => tanks.decide()]);
+  if (back % RESTOCK_EVERY === 20) moments.push(['10:10', () => tanks.restock()]);
   if (back === POT_LOOK) moments.push(['09:10', () => furnace.lookAtPot()]);
   for (const item of OPEN_ITEMS)
     // On the day itself, or on the Monday after a weekend.

@@ -88,6 +88,7 @@ export const MAY_DO: Readonly<Record<Right, readonly Role[]>> = {
   // A tank that was out of order, and the coats that are in doubt with it: whoever leads the room answers for them.
   'decide tank': LEADS,
   'save supply': BENCH,
+  'set shape': BENCH,
   'change coats': LEADS,
   // The clock of the drying's own.
   'air moved': [],

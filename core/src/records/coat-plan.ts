@@ -4,6 +4,12 @@ export const SLURRY_NAMES: Readonly<Record<Slurry, string>> = { face: 'face', ba
 
 export const STUCCOS = ['fine', 'medium', 'coarse', 'none'] as const;
 export type Stucco = (typeof STUCCOS)[number];
+export const STUCCO_NAMES: Readonly<Record<Stucco, string>> = {
+  fine: 'fine',
+  medium: 'medium',
+  coarse: 'coarse',
+  none: 'none (seal)',
+};
 
 /** How slurry comes on, and how stucco does. */
 export const COAT_METHODS = ['dip', 'pour', 'brush', 'spray'] as const;

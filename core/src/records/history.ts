@@ -95,6 +95,7 @@ export const VERBS = [
   'check tank',
   'decide tank',
   'save supply',
+  'set shape',
 ] as const;
 export type Verb = (typeof VERBS)[number];
 

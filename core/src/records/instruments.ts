@@ -62,6 +62,8 @@ export type SaveInstrument = Instrument;
 export interface InstrumentsAnswer {
   readonly now: Instant;
   readonly instruments: readonly (Instrument & { readonly last: InstrumentReading | null })[];
+  /** Drying places, by name: what sensors of the air read. */
+  readonly places: readonly { readonly id: Id; readonly name: string }[];
   /** Where instruments speak to; null where nobody listens. */
   readonly broker: string | null;
 }

@@ -73,6 +73,8 @@ export const LIMITS = {
   airflow: limits(0.1, 3),
   hooks: limits(1, 1000),
   coats: limits(2, 40),
+  coatMm: limits(0.2, 5, 'mm'),
+  shapeMm: limits(5, 5000, 'mm'),
   tankLitres: limits(5, 20_000, 'l'),
   slurryDensity: limits(1, 4, 'g/cm3'),
   cupSeconds: limits(1, 600, 's'),

@@ -74,6 +74,8 @@ export interface ShopSettings {
   readonly routeTimes: RouteTimes;
   /** Wet bulb depression that the shop's drying times are for, K: 6.51 at 22 °C and 50 %. */
   readonly dryingReferenceK: number;
+  /** The wall that a coat adds, mm. */
+  readonly coatMm: number;
   /** How the shop shells, the usual plan first. */
   readonly coatPlans: readonly CoatPlan[];
   /** The cups that trees are made with, and the codes of the bars in stock. */
@@ -152,6 +154,7 @@ export const DEFAULT_SETTINGS: ShopSettings = {
   frozenDays: 2,
   decisionDays: 1,
   dryingReferenceK: 6.51,
+  coatMm: 0.9,
   routeTimes: {},
   coatPlans: [USUAL_COAT_PLAN],
   cups: DEFAULT_CUPS,
@@ -205,6 +208,7 @@ export type ShopNumbers = Pick<
   | 'frozenDays'
   | 'decisionDays'
   | 'dryingReferenceK'
+  | 'coatMm'
 >;
 
 /** What is changed of the settings; what is left out stays. All of it counts, or nothing. */

@@ -2,9 +2,11 @@ import type { Text } from '../units/words.ts';
 import type { Figure } from '../units/figure.ts';
 import type { Instant } from '../units/instant.ts';
 import type { ClimateAlarm, DryingPlace, DrynessMeans, KeptClimate, LearnedDrying } from './climate.ts';
+import type { Slurry, Stucco } from './coat-plan.ts';
 import type { Id } from './common.ts';
 import type { PlanStand } from './plan.ts';
 import type { StepKindCode } from './step.ts';
+import type { SectionShape } from './work.ts';
 
 /** A coat of a tree on the ledger. */
 export interface CoatView {
@@ -18,6 +20,16 @@ export interface CoatView {
   readonly by: readonly string[];
   readonly readings: Text;
   readonly flags: readonly string[];
+}
+
+/** Whether a part of a shell holds its metal. */
+export interface StrengthView {
+  readonly part: 'round' | 'flat';
+  readonly sizeMm: number;
+  readonly stress: Figure;
+  /** Of what it may bear with its safety; above 1 too much. */
+  readonly share: number;
+  readonly coatsMore: number;
 }
 
 /** How the last coat of a tree dries. */
@@ -61,6 +73,23 @@ export interface CoatRow {
   readonly coats: readonly CoatView[];
   /** Wax and shell, over the lift limit or not. */
   readonly lift: { readonly weight: Figure; readonly tooHeavy: boolean; readonly inWords: Text } | null;
+  /** The slurry and stucco of the next coat, by its plan. */
+  readonly slurry: Slurry | null;
+  readonly stucco: Stucco | null;
+  /** Wall so far and when it is sealed, mm. */
+  readonly wall: { readonly nowMm: number; readonly sealedMm: number; readonly measured: boolean };
+  /** Shell and metal after the pour. */
+  readonly poured: { readonly weight: Figure; readonly tooHeavy: boolean; readonly inWords: Text } | null;
+  /** Whether the shell holds its metal, by what is known of its shape. */
+  readonly strength: readonly StrengthView[];
+  /** The sections on it, each once, with what is known of their shape. */
+  readonly sections: readonly {
+    readonly id: Id;
+    readonly name: string;
+    readonly version: number;
+    readonly metalHeightMm: number | null;
+    readonly shape: SectionShape | null;
+  }[];
   readonly drying: DryingView | null;
   readonly hangs: { readonly placeId: Id; readonly hook: string } | null;
 }

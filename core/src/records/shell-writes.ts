@@ -3,6 +3,7 @@ import type { DryingPlace, DrynessMeans } from './climate.ts';
 import type { CoatPlan } from './coat-plan.ts';
 import type { Id } from './common.ts';
 import type { Tank, TankCheck, TankDecision } from './tanks.ts';
+import type { SectionShape } from './work.ts';
 
 /** The air as somebody read it off. */
 export interface TypeClimate {
@@ -69,3 +70,8 @@ export interface ChangeTreeCoats {
 export type SaveTank = Tank;
 export type CheckTank = Omit<TankCheck, 'byId' | 'voidReason' | 'version'>;
 export type DecideTank = Omit<TankDecision, 'at' | 'byId' | 'voidReason' | 'version'>;
+
+/** What pushes hardest on a section's shell. */
+export interface SaveShape extends SectionShape {
+  readonly version: number;
+}

@@ -39,13 +39,15 @@ export interface Shop {
   readonly cups?: readonly NamedCup[];
   /** How the shop shells, the usual plan first; as is usual where it has entered none. */
   readonly coatPlans?: readonly CoatPlan[];
+  /** The wall that a coat adds, mm. */
+  readonly coatMm?: number;
   /** How the slurry tanks stand; nothing where the shop has entered none. */
   readonly tanks?: readonly TankStand[];
   /** The air that shells dry in; fixed hours where nobody reads it. */
   readonly climate?: ShopClimate;
 }
 
-export type Table = Exclude<keyof Shop, 'routeTimes' | 'cups' | 'climate' | 'coatPlans' | 'tanks'>;
+export type Table = Exclude<keyof Shop, 'routeTimes' | 'cups' | 'climate' | 'coatPlans' | 'tanks' | 'coatMm'>;
 
 export type RowOf<T extends Table> = Shop[T][number];
 

@@ -1,6 +1,6 @@
 import type { Instant } from '../units/instant.ts';
 import type { Text } from '../units/words.ts';
-import type { ChartLimits, ChartRule } from '../units/chart.ts';
+import type { ChartRule } from '../units/chart.ts';
 import type { Slurry } from './coat-plan.ts';
 import type { Id } from './common.ts';
 

@@ -52,6 +52,12 @@ export interface Work {
   readonly version: number;
 }
 
+/** The parts of a section that push hardest on its shell, mm: the radius of the widest round one, the side of the largest flat. */
+export interface SectionShape {
+  readonly roundMm: number | null;
+  readonly flatMm: number | null;
+}
+
 /** A part of the work that is cast by itself, the same for every piece. */
 export interface Section {
   readonly id: Id;
@@ -61,6 +67,8 @@ export interface Section {
   readonly method: Method;
   readonly wallMm: number;
   readonly metalHeightMm: number | null;
+  /** Its widest round part and its largest flat, for the strength of its shell; nothing where nobody said. */
+  readonly shape?: SectionShape | null;
   readonly expectedWaxKg: number | null;
   readonly areaCm2: number | null;
   /** Length of the seam that joins it to the rest, m. */

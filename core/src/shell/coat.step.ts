@@ -45,6 +45,7 @@ const HOW: readonly ReadingDef[] = [
     { code: 'rain', label: 'rain' },
     { code: 'bed', label: 'bed' },
   ]),
+  num('wallMm', 'Wall, where it was measured', 'mm', [0.3, 80, 1]),
 ];
 /** The first coat decides the surface: it is looked over with a light. */
 const FIRST_COAT: readonly ReadingDef[] = [

@@ -3,10 +3,13 @@ import type { CoatRow, CoatView } from '../records/shell-page.ts';
 import type { Step } from '../records/step.ts';
 import { isClosed } from '../records/step.ts';
 import { chainOf, firstOpen } from '../route/chain.ts';
+import { coatOf } from '../route/coat-of.ts';
 import { stepName } from '../route/labels.ts';
 import type { ShopIndex } from '../route/shop-index.ts';
+import { castsOfTree } from '../route/shop-index.ts';
 import { dryingView } from './drying-view.ts';
 import { readingsInWords, readingsShown } from './readings.ts';
+import { strengthOf, wallOf } from './shell-wall.ts';
 import { treeFigures } from './tree-figures.ts';
 
 /** A tree's coats as they are kept ready: whose hands they are by id, since names change. */
@@ -17,12 +20,27 @@ export interface CoatLedger {
   readonly hangs: CoatRow['hangs'];
   readonly version: number;
   readonly coatPlan: CoatRow['coatPlan'];
+  readonly slurry: CoatRow['slurry'];
+  readonly stucco: CoatRow['stucco'];
+  readonly wall: CoatRow['wall'];
+  readonly poured: CoatRow['poured'];
+  readonly strength: CoatRow['strength'];
+  readonly sections: CoatRow['sections'];
 }
 
 /** Where a tree hangs, where somebody said so. */
 function hangsNow(index: ShopIndex, treeId: Id): CoatRow['hangs'] {
   const last = index.tree.get(treeId)?.hangs?.at(-1);
   return last ? { placeId: last.placeId, hook: last.hook } : null;
+}
+
+/** The sections whose casts hang on a tree, each once. */
+function sectionsOn(index: ShopIndex, treeId: Id): CoatRow['sections'] {
+  const ids = new Set(castsOfTree(index, treeId).map(({ sectionId }) => sectionId));
+  return [...ids].map((id) => {
+    const { name, version, metalHeightMm, shape = null } = index.section.get(id)!;
+    return { id, name, version, metalHeightMm, shape };
+  });
 }
 
 function planOf(index: ShopIndex, treeId: Id): CoatRow['coatPlan'] {
@@ -61,5 +79,11 @@ export function coatLedger(index: ShopIndex, treeId: Id, liftLimitKg: number): C
     hangs: hangsNow(index, treeId),
     version: index.tree.get(treeId)!.version,
     coatPlan: planOf(index, treeId),
+    slurry: coatOf(index, next)?.slurry ?? null,
+    stucco: coatOf(index, next)?.stucco ?? null,
+    wall: wallOf(index, treeId),
+    poured: treeFigures(index, treeId, liftLimitKg).poured ?? null,
+    strength: strengthOf(index, treeId),
+    sections: sectionsOn(index, treeId),
   };
 }

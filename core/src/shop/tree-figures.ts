@@ -71,6 +71,7 @@ function workOut(index: ShopIndex, treeId: Id, liftLimitKg: number): TreeFigures
   const shell = shellWeight(
     areas.reduce((sum: number, area) => sum + area!, 0),
     coatCount(index, treeId),
+    index.shop.coatMm,
   );
   const waxKg = waxes.reduce((sum, { kg }) => sum + kg!, 0);
   const treeKg = join?.readings['treeKg'];

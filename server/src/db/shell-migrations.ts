@@ -100,6 +100,8 @@ export const SHELL_MIGRATIONS: readonly Migration[] = [
         'voidReason VARCHAR(500) NULL',
         version,
       ),
+      // What pushes hardest on a section's shell.
+      'ALTER TABLE section ADD COLUMN IF NOT EXISTS shape JSON NULL',
       // Coats are looked for by when they were dipped.
       'ALTER TABLE step ADD INDEX IF NOT EXISTS step_kind_ended (kind, endedAt)',
     ],

@@ -75,6 +75,7 @@ const RECORDS = {
       typed: 'json',
       estimates: 'json',
       wayUp: 'json',
+      shape: 'json',
     },
   },
   models: {

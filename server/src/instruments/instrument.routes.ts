@@ -1,5 +1,6 @@
 import { Router } from 'express';
-import type { InstrumentsAnswer } from '@kalvet/core';
+import type { DryingPlace, InstrumentsAnswer } from '@kalvet/core';
+import { rowsOf } from '../db/rows.ts';
 import { answerWrite, check } from '../http/request.ts';
 import type { Server } from '../http/request.ts';
 import { may } from '../people/who.ts';
@@ -14,6 +15,7 @@ export function instrumentRoutes(server: Server & { readonly broker?: () => stri
     const answer: InstrumentsAnswer = {
       now: server.now(),
       instruments: await instrumentsNow(server.store),
+      places: (await rowsOf<DryingPlace>(server.store, 'dryingPlaces', {})).map(({ id, name }) => ({ id, name })),
       broker: server.broker?.() ?? null,
     };
     response.json(answer);

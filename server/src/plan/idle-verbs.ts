@@ -20,4 +20,7 @@ export const IDLE_VERBS: readonly Verb[] = [
   'save crucible',
   'look at crucible',
   'save instrument',
+  'save supply',
+  'set shape',
+  'check tank',
 ];

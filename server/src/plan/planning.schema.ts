@@ -131,6 +131,7 @@ const numbers = part<NonNullable<SaveSettings['numbers']>>({
   frozenDays: whole(LIMITS.workingDays).required(),
   decisionDays: whole(LIMITS.workingDays).required(),
   dryingReferenceK: number(LIMITS.dryingK).required(),
+  coatMm: number(LIMITS.coatMm).required(),
   typed: typed(),
 });
 

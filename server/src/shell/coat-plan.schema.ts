@@ -1,5 +1,5 @@
 import Joi from 'joi';
-import type { ChangeTreeCoats, CoatPlan, Layer, SaveCoatPlan, SealLayer } from '@kalvet/core';
+import type { ChangeTreeCoats, CoatPlan, Layer, SaveCoatPlan, SaveShape, SealLayer } from '@kalvet/core';
 import { COAT_METHODS, LETTERS, LIMITS, SLURRIES, STUCCOS, STUCCO_METHODS } from '@kalvet/core';
 import { form, number, oneOf, part, text, version, whole, words } from '../write/schemas.ts';
 
@@ -48,4 +48,10 @@ export const treeCoats = form<ChangeTreeCoats>({
   planCode: Joi.string().max(20).required(),
   coats: whole(LIMITS.coats).required(),
   why: text(LETTERS.why).required(),
+});
+
+export const shape = form<SaveShape>({
+  version: version(),
+  roundMm: number(LIMITS.shapeMm).allow(null).required(),
+  flatMm: number(LIMITS.shapeMm).allow(null).required(),
 });

@@ -8,6 +8,7 @@ import * as climate from './climate.service.ts';
 import * as planSchema from './coat-plan.schema.ts';
 import * as plans from './coat-plan.service.ts';
 import { coats } from './coats.service.ts';
+import { setShape } from './shape.service.ts';
 
 /** The shell room: what hangs in it, its air, and what is looked at. */
 export function coatRoutes(server: Server, pages: KeptAnswers): Router {
@@ -40,6 +41,10 @@ export function coatRoutes(server: Server, pages: KeptAnswers): Router {
   routes.post('/trees/:id/coats', may('change coats'), async (request, response) => {
     const body = check(planSchema.treeCoats, request.body);
     await answerWrite(server, request, response, (ctx) => plans.changeTreeCoats(ctx, idIn(request), body));
+  });
+  routes.post('/sections/:id/shape', may('set shape'), async (request, response) => {
+    const body = check(planSchema.shape, request.body);
+    await answerWrite(server, request, response, (ctx) => setShape(ctx, idIn(request), body));
   });
   return routes;
 }

@@ -29,12 +29,8 @@ export async function coats({ store, now }: Server): Promise<CoatsAnswer> {
     tooOldAt: next.tooOldAt,
     waits: next.waits,
     plannedStart: dates.get(next.stepId)?.startsAt ?? null,
+    ...ledger,
     coats: ledger.coats.map((coat) => ({ ...coat, by: coat.by.map((id) => known.get(id) ?? '?') })),
-    lift: ledger.lift,
-    drying: ledger.drying,
-    hangs: ledger.hangs,
-    version: ledger.version,
-    coatPlan: ledger.coatPlan,
   }));
   const places = await dryingPlaces(store);
   return {

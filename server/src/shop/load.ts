@@ -120,6 +120,7 @@ export async function loadShop(store: Store, scope: Scope): Promise<Shop> {
     routeTimes: settings.routeTimes,
     cups: settings.cups,
     coatPlans: settings.coatPlans,
+    coatMm: settings.coatMm,
     ...around,
   };
 }

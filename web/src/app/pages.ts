@@ -47,6 +47,20 @@ export const PAGES: readonly Page[] = [
     load: () => import('./shell/coats.page').then((m) => m.CoatsPage),
   },
   {
+    path: 'coats/tanks',
+    under: 'coats',
+    name: 'Tanks',
+    reads: 'tanks',
+    load: () => import('./shell/tanks.page').then((m) => m.TanksPage),
+  },
+  {
+    path: 'coats/plan',
+    under: 'coats',
+    name: 'Coat plan',
+    reads: 'shop',
+    load: () => import('./shell/coat-plan.page').then((m) => m.CoatPlanPage),
+  },
+  {
     path: 'pour',
     name: 'Pour',
     key: 'p',

@@ -15,7 +15,8 @@ const instrument = (code: string, at: string | null, rest: object = {}) => ({
   emissivity: null,
   calibratedOn: null,
   state: 'in use' as const,
-  last: at === null ? null : { instrumentId: code, value: 1163.4, at, settled: true, doubt: null },
+  last:
+    at === null ? null : { instrumentId: code, value: 1163.4, humidityPercent: null, at, settled: true, doubt: null },
   ...rest,
 });
 
@@ -31,6 +32,7 @@ describe('the page of instruments', () => {
         instrument('pyro-2', '2027-03-04T12:40:00.000Z'),
         instrument('pyro-3', null),
       ],
+      places: [],
       broker: 'mqtt://127.0.0.1:4310',
     };
     http.expectOne('/api/instruments').flush(given);

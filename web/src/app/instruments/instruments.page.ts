@@ -1,8 +1,15 @@
 import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@angular/core';
 import { toSignal } from '@angular/core/rxjs-interop';
 import { FormsModule } from '@angular/forms';
-import type { Instrument, InstrumentKind, InstrumentsAnswer, TemperaturePlace } from '@kalvet/core';
-import { INSTRUMENT_KINDS, INSTRUMENT_NAMES, MEANS_K, TEMPERATURE_PLACES, toMs } from '@kalvet/core';
+import type { Instrument, InstrumentKind, InstrumentReading, InstrumentsAnswer, TemperaturePlace } from '@kalvet/core';
+import {
+  INSTRUMENT_KINDS,
+  INSTRUMENT_LOOKS_AT,
+  INSTRUMENT_NAMES,
+  MEANS_K,
+  TEMPERATURE_PLACES,
+  toMs,
+} from '@kalvet/core';
 import { ButtonModule } from 'primeng/button';
 import { InputTextModule } from 'primeng/inputtext';
 import { SelectModule } from 'primeng/select';
@@ -60,18 +67,15 @@ export class InstrumentsPage {
   protected readonly states = ['in use', 'off'];
   protected readonly example = '{ "value": 1163, "unit": "°C", "at": "2026-12-03T13:01:02Z" }';
   protected readonly rows = computed(() => {
-    const { now = '', instruments = [] } = this.answer() ?? {};
+    const { now = '', instruments = [], places = [] } = this.answer() ?? {};
     return instruments.map((each) => {
       const agoS = each.last ? (toMs(now) - toMs(each.last.at)) / 1000 : null;
       const isFresh = agoS !== null && agoS < FRESH_S;
       return {
         each,
         isFresh,
-        value: each.last
-          ? each.kind === 'meter'
-            ? each.last.value.toFixed(1)
-            : this.shop.amount(each.last.value, '°C', 0)
-          : '–',
+        value: this.valueOf(each.last, each.kind),
+        readsAt: each.where ?? places.find(({ id }) => id === each.ofId)?.name ?? '–',
         stand:
           each.last === null
             ? 'never heard'
@@ -85,7 +89,19 @@ export class InstrumentsPage {
     });
   });
 
+  private valueOf(last: InstrumentReading | null, kind: InstrumentKind): string {
+    if (!last) return '–';
+    if (kind === 'meter') return last.value.toFixed(1);
+    const celsius = this.shop.amount(last.value, '°C', last.humidityPercent === null ? 0 : 1);
+    return last.humidityPercent === null ? celsius : `${celsius}, ${this.shop.amount(last.humidityPercent, '%', 0)}`;
+  }
+
   protected readonly editing = signal<Instrument | 'new' | null>(null);
+  protected readonly looksAt = computed(() => INSTRUMENT_LOOKS_AT[this.kind()]);
+  protected readonly dryingPlaces = computed(() =>
+    (this.answer()?.places ?? []).map(({ id, name }) => ({ code: id, label: name })),
+  );
+  protected readonly ofId = signal<string | null>(null);
   private id = newId();
   protected readonly code = signal('');
   protected readonly name = signal('');
@@ -104,6 +120,7 @@ export class InstrumentsPage {
     this.name.set(isNew ? '' : instrument.name);
     this.kind.set(isNew ? 'immersion' : instrument.kind);
     this.where.set(isNew ? 'furnace' : (instrument.where ?? 'furnace'));
+    this.ofId.set(isNew ? (this.dryingPlaces()[0]?.code ?? null) : instrument.ofId);
     this.plusMinusK.set(isNew ? MEANS_K.immersion : instrument.plusMinusK);
     this.emissivity.set(isNew ? null : instrument.emissivity);
     this.calibrated.set(isNew || !instrument.calibratedOn ? null : dayPicker(instrument.calibratedOn));
@@ -119,7 +136,8 @@ export class InstrumentsPage {
       code: this.code().trim(),
       name: this.name().trim(),
       kind: this.kind(),
-      where: isMeter ? null : this.where(),
+      where: this.looksAt() === 'heat' ? this.where() : null,
+      ofId: this.looksAt() === 'drying place' ? this.ofId() : null,
       plusMinusK: isMeter ? 0 : this.plusMinusK(),
       emissivity: this.kind() === 'infrared' ? this.emissivity() : null,
       calibratedOn: asDay(this.calibrated()),

@@ -82,6 +82,14 @@ export const NUMBER_GROUPS: readonly {
     ],
   },
   {
+    title: 'Shell',
+    about: 'The air that the drying times are for, as wet bulb depression, and what a coat adds to the wall.',
+    numbers: [
+      { key: 'dryingReferenceK', label: 'Drying times are for air of', unit: 'K', decimals: 2 },
+      { key: 'coatMm', label: 'Wall a coat adds', unit: 'mm', decimals: 2 },
+    ],
+  },
+  {
     title: 'Charge',
     about: 'What a heat is charged with.',
     numbers: [
