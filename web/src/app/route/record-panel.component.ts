@@ -58,7 +58,9 @@ export class RecordPanel {
     ...this.kind().outcomes.map(({ code, label }) => ({ code, label })),
     ...(this.session.mayPass('skip') ? [{ code: SKIPPED.code, label: 'Skip' }] : []),
   ]);
-  protected readonly asked = computed(() => readingsAsked(this.step().kind, this.given.outcome(), this.step().sequence));
+  protected readonly asked = computed(() =>
+    readingsAsked(this.step().kind, this.given.outcome(), this.step().sequence),
+  );
   private readonly chosen = computed(() => outcomeOf(this.kind(), this.given.outcome()));
   protected readonly asksWhy = computed(() => this.chosen()?.why === true);
   protected readonly open = computed(() => this.step().state === 'planned' || this.step().state === 'running');

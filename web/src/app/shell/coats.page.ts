@@ -161,9 +161,7 @@ export class CoatsPage {
         .filter(Boolean)
         .join(' · '),
       beads: this.beadsWords(row),
-      hangs: [place?.kind === 'cabinet' ? place.name : '', row.hangs?.hook ?? '']
-        .filter(Boolean)
-        .join(', '),
+      hangs: [place?.kind === 'cabinet' ? place.name : '', row.hangs?.hook ?? ''].filter(Boolean).join(', '),
       wall: `${this.shop.amount(row.wall.nowMm, 'mm', 1)} of ${this.shop.amount(row.wall.sealedMm, 'mm', 1)}`,
       weak: weak ? `${weak.part} part too weak: ${weak.coatsMore} coats more or ribs` : '',
       bar,

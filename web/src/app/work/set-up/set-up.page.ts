@@ -199,7 +199,8 @@ export class SetUpPage {
   private will(section: SectionRow): string {
     const wax = section.areaCm2 && section.wallMm ? waxFromWall(section.wallMm, section.areaCm2).value : undefined;
     const kg = section.expectedWaxKg ?? wax;
-    const coats = this.method() === 'block' ? null : coatsByPlan(this.shop.settings().coatPlans[0]!, section.metalHeightMm);
+    const coats =
+      this.method() === 'block' ? null : coatsByPlan(this.shop.settings().coatPlans[0]!, section.metalHeightMm);
     return [
       kg ? `${formatFigure(castFromWax(kg, this.alloy()), 1, this.shop.units())} bronze` : '',
       coats !== null && section.metalHeightMm !== null ? `${coats} coats` : '',
