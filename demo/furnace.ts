@@ -1,4 +1,4 @@
-import type { Id, Instant, ShopIndex } from '@kalvet/core';
+import type { KilnTree, Id, Instant, ShopIndex } from '@kalvet/core';
 import {
   POUR_CHECKS,
   confirmCrew,
@@ -10,6 +10,8 @@ import {
   kindOf,
   lightHeat,
   planHeat,
+  judgeFloor,
+  kilnTree,
   planLoad,
   pourTree,
   readHeat,
@@ -22,6 +24,7 @@ import {
 } from '@kalvet/core';
 import { DateTime } from 'luxon';
 import { heatPlan, lighting } from './heat-plan.ts';
+import { KilnLog } from './kiln.ts';
 import { MetalShelf } from './metal.ts';
 import type { PlayedPiece, Stage } from './stage.ts';
 import { ZONE } from './stage.ts';
@@ -32,7 +35,8 @@ const LEAST_FILL = 0.3;
 const WEEK_MIN = 7 * 1440;
 const WEDNESDAY = 3;
 const BLOCK_DAYS = 4;
-const KILN_PLACES = 12;
+/** Blocks are never fired as hot as shells. */
+const BLOCK_BELOW_C = 750;
 const COATS_A_DAY = 2;
 /** So far ahead a heat is planned at most. */
 const WEEKS_AHEAD = 2;
@@ -53,15 +57,20 @@ interface WaitingTree {
 /** The kiln in the morning, the furnace on Thursdays, and the next pour as far as it can be planned. */
 export class Furnace {
   private readonly metal: MetalShelf;
+  private readonly kiln: KilnLog;
 
   constructor(private readonly stage: Stage) {
     this.metal = new MetalShelf(stage);
+    this.kiln = new KilnLog(stage);
+    stage.shop.kiln = this.kiln;
   }
 
   /** What is there before the first heat: pots, additions. */
   begin(): void {
     this.metal.begin();
     this.metal.instruments();
+    this.kiln.begin();
+    this.kiln.instruments();
   }
 
   /** A pot that has had many heats is looked over. */
@@ -103,10 +112,11 @@ export class Furnace {
     const begun = new Date(Date.parse(drawn) - BLOCK_DAYS * 86_400_000).toISOString();
     shop.now = begun;
     const trees = this.trees(['fire-block']);
-    if (trees.length > 0) this.load(trees, begun, drawn, 'block, 4 d', 690);
+    const loaded = trees.length > 0 ? this.load(trees, begun, drawn, 'block, 4 d', 690) : [];
     shop.now = drawn;
     const bedded = after(BEDDING_MIN);
-    for (const tree of trees) this.done(tree, 'draw-block', person.oskar, bedded);
+    for (const tree of trees.filter(({ treeId }) => loaded.includes(treeId)))
+      this.done(tree, 'draw-block', person.oskar, bedded);
   }
 
   /** Writes a step of a tree down that is done by itself, beside loads and heats. */
@@ -136,15 +146,32 @@ export class Furnace {
     endedAt: Instant,
     profile: string,
     topC: number,
-  ): void {
+  ): readonly Id[] {
     const { shop, person } = this.stage;
     const { now } = shop;
+    const treeIds = this.onFloor(trees);
     shop.now = endedAt;
-    const record = { startedAt, endedAt, by: [person.oskar], profile, topC, note: '', lost: [] };
-    const treeIds = trees.slice(0, KILN_PLACES).map(({ treeId }) => treeId);
+    const isBlock = topC < BLOCK_BELOW_C;
+    const sums = this.kiln.sums(treeIds, isBlock);
+    const record = { startedAt, endedAt, by: [person.oskar], profile, topC, note: '', lost: [], ...sums };
     const id = shop.newId();
-    shop.onAll(person.oskar, (index, doing) => planLoad(index, { id, treeIds, record }, doing));
+    const profileId = this.kiln.profileId(isBlock ? 'block' : 'shell');
+    shop.onAll(person.oskar, (index, doing) => planLoad(index, { id, treeIds, profileId, record }, doing));
+    this.kiln.fired(id, startedAt, endedAt, isBlock);
     shop.now = now;
+    return treeIds;
+  }
+
+  /** As many as find a place on the kiln's floor, those that wait longest first. */
+  private onFloor(trees: readonly WaitingTree[]): Id[] {
+    const { shop } = this.stage;
+    const index = shop.whole();
+    const chosen: KilnTree[] = [];
+    for (const { treeId } of trees) {
+      const next = [...chosen, kilnTree(index, treeId, shop.settings)];
+      if (judgeFloor(index, next, shop.settings).length === 0) chosen.push(next.at(-1)!);
+    }
+    return chosen.map(({ treeId }) => treeId);
   }
 
   /** A heat, as full as the crucible takes, the trees that wait longest first; nothing where nothing waits. */

@@ -78,6 +78,16 @@ export async function lay(store: Store, memory: Memory): Promise<void> {
         table,
         (shop[table] as unknown as Row[]).map((row) => toRow(table, row)),
       );
+    if (memory.kiln) {
+      await put(
+        'profiles',
+        memory.kiln.profiles.map((row) => toRow('profiles', row as unknown as Row)),
+      );
+      await put(
+        'kilnReadings',
+        memory.kiln.readings.map((row) => ({ ...row, at: new Date(row.at) })),
+      );
+    }
     await put(
       'mouldSections',
       pairs(shop.moulds, 'mouldId', 'sectionId', ({ sectionIds }) => sectionIds),

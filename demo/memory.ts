@@ -12,6 +12,8 @@ import type {
   Instant,
   Instrument,
   KeptClimate,
+  KilnProfile,
+  KilnRead,
   LearnedDrying,
   Lot,
   Order,
@@ -62,6 +64,8 @@ export class Memory {
   /** The air that shells dry in; fixed hours where none is told. */
   climate: ShopClimate | undefined;
   private tankStands: Shop['tanks'];
+  /** What was written down of the kiln. */
+  kiln: { readonly profiles: readonly KilnProfile[]; readonly readings: readonly KilnRead[] } | undefined;
   /** What was written down of the tanks, and of the shell room's shelf. */
   tankLog:
     | {

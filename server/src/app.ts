@@ -105,7 +105,7 @@ export function createApp(options: AppOptions): { app: Express; live: LiveStream
     peopleRoutes(options, openid !== undefined),
     workRoutes(options, pages),
     stepRoutes(options),
-    loadRoutes(options),
+    loadRoutes(options, pages),
     heatRoutes(options, pages),
     metalRoutes(options, pages),
     instrumentRoutes(options),
@@ -129,10 +129,12 @@ export function createApp(options: AppOptions): { app: Express; live: LiveStream
   return { app, live };
 }
 
+/** A kiln's logger writes as long a file as a room's. */
+const KILN_FILE = /^\/loads\/[^/]+\/file$/;
 const forms = express.json({ limit: BODY_LIMIT, strict: true });
 const loggerFiles = express.json({ limit: CLIMATE_FILE_LIMIT, strict: true });
 const jsonUpTo: RequestHandler = (request, response, next) =>
-  (request.path === CLIMATE_FILE ? loggerFiles : forms)(request, response, next);
+  (request.path === CLIMATE_FILE || KILN_FILE.test(request.path) ? loggerFiles : forms)(request, response, next);
 
 /** Nobody waits longer than this for an answer; the live stream and questions that are planned have times of their own. */
 const LONGEST_MS = 9_500;

@@ -19,6 +19,7 @@ import { dropOldTries } from './people/tries.ts';
 import type { PlannerJob } from './plan/planner-job.ts';
 import { Replanner } from './plan/replanner.ts';
 import { rowsOf } from './db/rows.ts';
+import { kilnCouple } from './burnout/kiln.service.ts';
 import { AirClock } from './shell/air-clock.ts';
 import { climateSensor } from './shell/climate-sensor.ts';
 import { mendProjections } from './shop/project.ts';
@@ -166,7 +167,7 @@ async function listenToInstruments(): Promise<void> {
     port: Number(process.env['KALVET_MQTT_PORT'] ?? port + 10),
   };
   try {
-    broker = await openBroker(store, at, undefined, { climate: climateSensor });
+    broker = await openBroker(store, at, undefined, { climate: climateSensor, thermocouple: kilnCouple });
   } catch (error) {
     console.error(
       `kalvet: no instruments are heard: ${(error as Error).message}. Choose another port with KALVET_MQTT_PORT.`,

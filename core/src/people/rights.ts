@@ -89,6 +89,11 @@ export const MAY_DO: Readonly<Record<Right, readonly Role[]>> = {
   'decide tank': LEADS,
   'save supply': BENCH,
   'set shape': BENCH,
+  'light load': BENCH,
+  'read kiln': BENCH,
+  'import kiln': BENCH,
+  'save profile': LEADS,
+  'measure tree': BENCH,
   'change coats': LEADS,
   // The clock of the drying's own.
   'air moved': [],
@@ -135,6 +140,7 @@ export const MAY_READ: Readonly<Record<PageRead, readonly Role[]>> = {
   plan: STAFF,
   coats: STAFF,
   tanks: STAFF,
+  kiln: STAFF,
   pour: STAFF,
   metal: STAFF,
   instruments: STAFF,
@@ -183,6 +189,12 @@ const IN_A_ROOM: ReadonlySet<Right> = new Set<Right>([
   'check tank',
   'decide tank',
   'save supply',
+  'set shape',
+  'light load',
+  'read kiln',
+  'import kiln',
+  'save profile',
+  'measure tree',
 ]);
 const EVERYWHERE: ReadonlySet<Role> = new Set<Role>(['manager', 'office']);
 

@@ -1,6 +1,7 @@
 import type { Instant } from '../units/instant.ts';
 import type { Load } from './burnout.ts';
 import type { Id } from './common.ts';
+import type { LoadFire } from './kiln-page.ts';
 import type { HistoryLine } from './history.ts';
 import type { Figure } from '../units/figure.ts';
 import type { Heat, HeatReading, Pouring } from './pour.ts';
@@ -82,6 +83,7 @@ export interface LoadRecordPage extends Omit<Load, 'version'> {
   readonly by: readonly string[];
   readonly note: string;
   readonly trees: readonly (TreeName & { readonly outcome: string | null })[];
+  readonly fire: LoadFire;
   readonly history: readonly HistoryLine[];
 }
 

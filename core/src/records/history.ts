@@ -22,6 +22,7 @@ export const SUBJECTS = [
   'drying place',
   'tank',
   'supply',
+  'profile',
 ] as const;
 export type Subject = (typeof SUBJECTS)[number];
 
@@ -96,6 +97,11 @@ export const VERBS = [
   'decide tank',
   'save supply',
   'set shape',
+  'light load',
+  'read kiln',
+  'import kiln',
+  'save profile',
+  'measure tree',
 ] as const;
 export type Verb = (typeof VERBS)[number];
 
@@ -136,6 +142,7 @@ export const TAKEN_BACK: ReadonlySet<Verb> = new Set<Verb>([
   'check tank',
   'decide tank',
   'save supply',
+  'light load',
 ]);
 
 /** The event that a write leaves behind. */

@@ -14,6 +14,7 @@ export * from './floor-page.ts';
 export * from './history.ts';
 export * from './how.ts';
 export * from './keep.ts';
+export * from './kiln-page.ts';
 export * from './limits.ts';
 export * from './live.ts';
 export * from './model.ts';

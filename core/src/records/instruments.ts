@@ -3,8 +3,8 @@ import type { Text } from '../units/words.ts';
 import type { Id } from './common.ts';
 import type { TemperaturePlace } from './pour.ts';
 
-export const INSTRUMENT_KINDS = ['immersion', 'infrared', 'controller', 'meter', 'climate'] as const;
-/** A dipped pyrometer, an infrared one, the furnace's own thermocouple, its gas or kWh meter, and a sensor of a room's air. */
+export const INSTRUMENT_KINDS = ['immersion', 'infrared', 'controller', 'meter', 'climate', 'thermocouple'] as const;
+/** A dipped pyrometer, an infrared one, the furnace's own thermocouple, its gas or kWh meter, a sensor of a room's air, and a thermocouple of the kiln. */
 export type InstrumentKind = (typeof INSTRUMENT_KINDS)[number];
 
 export const INSTRUMENT_NAMES: Readonly<Record<InstrumentKind, string>> = {
@@ -13,15 +13,17 @@ export const INSTRUMENT_NAMES: Readonly<Record<InstrumentKind, string>> = {
   controller: 'furnace controller',
   meter: 'gas or kWh meter',
   climate: 'climate sensor',
+  thermocouple: 'thermocouple of the kiln',
 };
 
 /** What each looks at: the metal of a heat, a drying place, or nothing but itself. */
-export const INSTRUMENT_LOOKS_AT: Readonly<Record<InstrumentKind, 'heat' | 'nothing' | 'drying place'>> = {
+export const INSTRUMENT_LOOKS_AT: Readonly<Record<InstrumentKind, 'heat' | 'nothing' | 'drying place' | 'kiln'>> = {
   immersion: 'heat',
   infrared: 'heat',
   controller: 'heat',
   meter: 'nothing',
   climate: 'drying place',
+  thermocouple: 'kiln',
 };
 
 /** An instrument whose readings come in by themselves. */

@@ -75,6 +75,7 @@ export const PAGES_READ = [
   'plan',
   'coats',
   'tanks',
+  'kiln',
   'pour',
   'metal',
   'instruments',

@@ -46,6 +46,10 @@ export interface ShopSettings {
   readonly tankDeepMm: number;
   readonly kilnAcrossMm: number;
   readonly kilnHighMm: number;
+  readonly kilnDeepMm: number;
+  /** Between two shells and to the wall, mm; what its floor bears, kg. */
+  readonly kilnGapMm: number;
+  readonly kilnMostKg: number;
   readonly mouldLongMm: number;
   /** Behind this line stand those who look on, metres from the bed. */
   readonly onlookersM: number;
@@ -139,6 +143,9 @@ export const DEFAULT_SETTINGS: ShopSettings = {
   tankDeepMm: 950,
   kilnAcrossMm: 1000,
   kilnHighMm: 1000,
+  kilnDeepMm: 1200,
+  kilnGapMm: 40,
+  kilnMostKg: 500,
   mouldLongMm: 1400,
   onlookersM: 4,
   skimMinutes: 10,
@@ -194,6 +201,9 @@ export type ShopNumbers = Pick<
   | 'tankDeepMm'
   | 'kilnAcrossMm'
   | 'kilnHighMm'
+  | 'kilnDeepMm'
+  | 'kilnGapMm'
+  | 'kilnMostKg'
   | 'mouldLongMm'
   | 'onlookersM'
   | 'skimMinutes'

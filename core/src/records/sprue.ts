@@ -17,6 +17,8 @@ export interface Tree {
   readonly state: TreeState;
   /** Where it hung and hangs to dry, the last one last; nothing where nobody said so. */
   readonly hangs?: readonly Hanging[];
+  /** How much room it takes in the kiln with its cup down, where somebody measured it, mm. */
+  readonly footprint?: { readonly acrossMm: number; readonly deepMm: number; readonly highMm: number } | null;
   /** The coat plan that it began with, or that somebody changed for it; none of a tree that is not joined. */
   readonly coatPlan?: TreeCoats | null;
   readonly version: number;

@@ -1,5 +1,5 @@
 import type { Load, LoadPlace, LoadPurpose } from '../records/burnout.ts';
-import type { LoadRecord, PlanLoad } from '../records/burnout-writes.ts';
+import type { LightLoad, LoadRecord, PlanLoad } from '../records/burnout-writes.ts';
 import type { Id } from '../records/common.ts';
 import type { Concern } from '../records/history.ts';
 import type { Abandon } from '../records/pour-writes.ts';
@@ -20,6 +20,8 @@ import type { Act, Doing, Told } from './act.ts';
 import { concernsOf, counted, invalidAct, isPossible, refusedAct, wrongPeople, wrongTimes } from './act.ts';
 import { closeJudged } from './close-judged.ts';
 import { indexShop } from './index-shop.ts';
+import type { KilnNumbers } from './kiln-floor.ts';
+import { judgeFloor, kilnTree, layTrees } from './kiln-floor.ts';
 
 const isOver = ({ state }: Load): boolean => state === 'done' || state === 'abandoned';
 
@@ -37,11 +39,11 @@ const concernsOfTrees = (index: ShopIndex, treeIds: readonly Id[]): Concern[] =>
     return step ? concernsOf(index, step) : [['tree', treeId] as const];
   });
 
-function judgeLoad(index: ShopIndex, treeIds: readonly Id[], kilnPlaces: number): Refusal[] {
+function judgeLoad(index: ShopIndex, treeIds: readonly Id[], numbers: KilnNumbers): Refusal[] {
   const refusals: Refusal[] = [];
   if (new Set(treeIds).size !== treeIds.length) refusals.push(never('twice', 'A tree is in this load twice.'));
-  if (treeIds.length > kilnPlaces)
-    refusals.push(never('kiln', say`The kiln has ${kilnPlaces} places; these are ${treeIds.length} trees.`));
+  const trees = [...new Set(treeIds)].map((id) => kilnTree(index, id, numbers));
+  refusals.push(...judgeFloor(index, trees, numbers));
   for (const treeId of new Set(treeIds)) {
     const label = treeLabel(index, treeId);
     if (!firingOf(index, treeId)) refusals.push(never('state', say`${label} has nothing to be fired.`));
@@ -68,7 +70,7 @@ function purposeOf(index: ShopIndex, treeIds: readonly Id[]): LoadPurpose {
 
 /** Plans a load, and where it is written up at once, fires it in the same act. */
 export function planLoad(index: ShopIndex, given: PlanLoad, doing: Doing): Act<{ id: Id; number: number }> {
-  const refusals = judgeLoad(index, given.treeIds, doing.settings.kilnPlaces);
+  const refusals = judgeLoad(index, given.treeIds, doing.settings);
   if (refusals.length > 0) return refusedAct(refusals);
   const load: Load = {
     id: given.id,
@@ -79,14 +81,20 @@ export function planLoad(index: ShopIndex, given: PlanLoad, doing: Doing): Act<{
     endedAt: null,
     profile: '',
     topC: null,
+    profileId: given.profileId ?? null,
+    waxBackKg: null,
+    energyKwh: null,
     reason: null,
     version: 1,
   };
+  const trees = given.treeIds.map((treeId) => kilnTree(index, treeId, doing.settings));
+  const standing = new Map(layTrees(trees, doing.settings).placed.map(({ id, ...floor }) => [id, floor]));
   const places = given.treeIds.map((treeId): LoadPlace => ({
     id: doing.newId(),
     loadId: given.id,
     treeId,
     outcome: null,
+    floor: standing.get(treeId) ?? null,
     stepId: null,
     version: 1,
   }));
@@ -132,7 +140,8 @@ export function fireLoad(
   if (Object.keys(wrong).length > 0) return invalidAct(wrong);
   const places = index.inLoad.get(load.id) ?? [];
   if (places.length === 0) return refusedAct([never('state', 'No tree is in this load; abandon it instead.')]);
-  const { startedAt, endedAt, by, profile, topC, note, lost } = given;
+  const { endedAt, by, profile, topC, note, lost, waxBackKg = null, energyKwh = null } = given;
+  const startedAt = given.startedAt ?? load.startedAt;
   const said = {
     startedAt,
     endedAt,
@@ -174,7 +183,7 @@ export function fireLoad(
     ops: [
       ...ops,
       insert('steps', whole),
-      update('loads', load.id, { state: 'done', startedAt, endedAt, profile, topC }),
+      update('loads', load.id, { state: 'done', startedAt, endedAt, profile, topC, waxBackKg, energyKwh }),
     ],
     answer: { id: load.id, number: load.number },
     tell: (after): Told => ({
@@ -207,6 +216,35 @@ export function abandonLoad(index: ShopIndex, load: Load, { reason }: Abandon): 
         room: 'burnout',
         reason,
         bad: true,
+      },
+      concerns: [['load', load.id], ...concernsOfTrees(index, treeIds)],
+    }),
+  };
+}
+
+/** The kiln is lit for a load: from now on its thermocouples are its own. */
+export function lightLoad(index: ShopIndex, load: Load, given: LightLoad, doing: Doing): Act<{ id: Id }> {
+  if (load.state !== 'planned' && load.state !== 'charged')
+    return refusedAct([never('closed', say`Load L-${load.number} is ${load.state} already.`)]);
+  const [ahead] = Object.values(wrongTimes(doing.now, null, given.at));
+  if (ahead) return invalidAct({ at: ahead });
+  if (!given.cupsDown && given.cupsNote === '') return invalidAct({ cupsNote: 'say which, and where' });
+  const running = index.shop.loads.find(({ state, id }) => state === 'running' && id !== load.id);
+  if (running) return refusedAct([never('kiln', say`Load L-${running.number} burns in the kiln still.`)]);
+  const treeIds = (index.inLoad.get(load.id) ?? []).map(({ treeId }) => treeId);
+  return {
+    refusals: [],
+    fields: {},
+    passed: [],
+    ops: [update('loads', load.id, { state: 'running', startedAt: given.at })],
+    answer: { id: load.id },
+    tell: () => ({
+      event: {
+        verb: 'light load',
+        text: say`Load L-${load.number} lit with ${counted(treeIds.length, 'tree')}, ${given.cupsDown ? 'every cup open and down' : say`cups not all down: ${given.cupsNote}`}`,
+        room: 'burnout',
+        doneAt: given.at,
+        bad: !given.cupsDown,
       },
       concerns: [['load', load.id], ...concernsOfTrees(index, treeIds)],
     }),

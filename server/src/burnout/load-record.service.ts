@@ -4,6 +4,7 @@ import type { Server } from '../http/request.ts';
 import { changeNumber } from '../live/changes.ts';
 import { people } from '../people/person-of.ts';
 import { treeNames } from '../pour/heat-record.service.ts';
+import { fireOf } from './load-fire.ts';
 import { history } from '../work/history.service.ts';
 import { notFound } from '../write/problem.ts';
 
@@ -23,6 +24,7 @@ export async function loadRecord({ store }: Server, id: Id): Promise<LoadRecordP
     store,
     places.map(({ treeId }) => treeId),
   );
+  const fire = await fireOf(store, load, places, new Map([...trees].map(([treeId, { label }]) => [treeId, label])));
   const { version: _, ...rest } = load;
   const [fired] = steps;
   return {
@@ -31,6 +33,7 @@ export async function loadRecord({ store }: Server, id: Id): Promise<LoadRecordP
     by: (fired?.by ?? []).map((personId) => known.get(personId) ?? 'somebody'),
     note: fired?.note ?? '',
     trees: places.map(({ treeId, outcome }) => ({ ...trees.get(treeId)!, outcome })),
+    fire,
     history: told,
   };
 }

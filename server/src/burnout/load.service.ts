@@ -19,7 +19,7 @@ export async function planLoad(ctx: Context, given: PlanLoad): Promise<{ id: Id;
 }
 
 /** The load, taken for this write, with its trees' works. */
-async function claimLoad(
+export async function claimLoad(
   ctx: Context,
   id: Id,
   given: { readonly version: number },

@@ -1,7 +1,7 @@
 import type { Migration } from './ddl.ts';
 import { ID, INSTANT, ref, table, version } from './ddl.ts';
 
-/** What the shell room keeps: the air that shells dry in, and where they hang. */
+/** What the shell room and the kiln keep: the air that shells dry in and where they hang, tanks, firings. */
 export const SHELL_MIGRATIONS: readonly Migration[] = [
   {
     name: '0025-climate',
@@ -104,6 +104,27 @@ export const SHELL_MIGRATIONS: readonly Migration[] = [
       'ALTER TABLE section ADD COLUMN IF NOT EXISTS shape JSON NULL',
       // Coats are looked for by when they were dipped.
       'ALTER TABLE step ADD INDEX IF NOT EXISTS step_kind_ended (kind, endedAt)',
+    ],
+  },
+  {
+    name: '0027-kiln',
+    statements: [
+      table(
+        'kiln_profile',
+        'name VARCHAR(120) NOT NULL',
+        '`use` VARCHAR(12) NOT NULL',
+        'stretches JSON NOT NULL',
+        'state VARCHAR(12) NOT NULL',
+        version,
+      ),
+      `ALTER TABLE kiln_load ADD COLUMN IF NOT EXISTS profileId ${ID} NULL`,
+      'ALTER TABLE kiln_load ADD COLUMN IF NOT EXISTS waxBackKg DOUBLE NULL',
+      'ALTER TABLE kiln_load ADD COLUMN IF NOT EXISTS energyKwh DOUBLE NULL',
+      // Where a tree stands on the floor, and what room it takes there.
+      'ALTER TABLE load_place ADD COLUMN IF NOT EXISTS floor JSON NULL',
+      'ALTER TABLE tree ADD COLUMN IF NOT EXISTS footprint JSON NULL',
+      // What its thermocouples read in a load, thinned.
+      `CREATE TABLE IF NOT EXISTS kiln_reading (loadId ${ID} NOT NULL, channel VARCHAR(40) NOT NULL, at ${INSTANT} NOT NULL, celsius DOUBLE NOT NULL, PRIMARY KEY (loadId, channel, at), FOREIGN KEY (loadId) REFERENCES kiln_load(id)) ENGINE=InnoDB`,
     ],
   },
 ];

@@ -76,6 +76,10 @@ export const SHELL_RECORDS = {
       voidReason: 'text',
     },
   },
+  profiles: {
+    table: 'kiln_profile',
+    fields: { id: 'id', version: 'int', name: 'text', use: 'text', stretches: 'json', state: 'text' },
+  },
   supplies: {
     table: 'supply',
     fields: {
@@ -100,5 +104,11 @@ export const SHELL_KEPT = {
     key: ['placeId', 'at'],
     belongsTo: { placeId: 'dryingPlaces' },
     fields: { placeId: 'id', at: 'instant', celsius: 'double', humidityPercent: 'double', source: 'text' },
+  },
+  kilnReadings: {
+    table: 'kiln_reading',
+    key: ['loadId', 'channel', 'at'],
+    belongsTo: { loadId: 'loads' },
+    fields: { loadId: 'id', channel: 'text', at: 'instant', celsius: 'double' },
   },
 } as const;

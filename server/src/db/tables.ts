@@ -162,7 +162,16 @@ const RECORDS = {
   },
   trees: {
     table: 'tree',
-    fields: { ...v, number: 'int', alloyId: 'text', method: 'text', state: 'text', hangs: 'json', coatPlan: 'json' },
+    fields: {
+      ...v,
+      number: 'int',
+      alloyId: 'text',
+      method: 'text',
+      state: 'text',
+      hangs: 'json',
+      footprint: 'json',
+      coatPlan: 'json',
+    },
   },
   treeCasts: {
     table: 'tree_cast',
@@ -180,13 +189,16 @@ const RECORDS = {
       endedAt: 'instant',
       profile: 'text',
       topC: 'double',
+      profileId: 'id',
+      waxBackKg: 'double',
+      energyKwh: 'double',
       reason: 'text',
     },
   },
   loadPlaces: {
     table: 'load_place',
     belongsTo: { loadId: 'loads', treeId: 'trees' },
-    fields: { ...v, loadId: 'id', treeId: 'id', outcome: 'text', stepId: 'id' },
+    fields: { ...v, loadId: 'id', treeId: 'id', outcome: 'text', stepId: 'id', floor: 'json' },
   },
   heats: {
     table: 'heat',

@@ -21,6 +21,8 @@ export const IDLE_VERBS: readonly Verb[] = [
   'look at crucible',
   'save instrument',
   'save supply',
+  'read kiln',
+  'import kiln',
   'set shape',
   'check tank',
 ];

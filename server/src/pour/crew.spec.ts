@@ -9,8 +9,10 @@ const byHand = (): ShopNumbers => {
     shopName: _,
     routeTimes: _times,
     cups: _cups,
+    coatPlans: _p,
     barStock: _bars,
     pourCard: _card,
+    coatPlans: _plans,
     typed: _typed,
     ...numbers
   } = DEFAULT_SETTINGS;

@@ -7,6 +7,7 @@ import type { ShopIndex } from '../../route/shop-index.ts';
 import { castsOfTree, currentCasts, pullOf, treeOfCast } from '../../route/shop-index.ts';
 import type { StepKind } from '../../route/step-kind.ts';
 import { piecesOfStep, roomOfStep } from '../../route/standing.ts';
+import { kilnPlacesOf } from '../../shop/kiln-floor.ts';
 import { plannedMinutes } from '../../shop/learned-hours.ts';
 import { treeFigures } from '../../shop/tree-figures.ts';
 import { DAY_MIN, PLANNED_AHEAD_MINUTES } from '../../units/instant.ts';
@@ -74,7 +75,7 @@ export function needsOf(snapshot: PlanSnapshot, step: Step, moulds: MouldTurns):
     resources.find((each) => each.kind === what && (!room || each.room === room));
   if (through === 'load') {
     const kiln = has('kiln');
-    return kiln ? [{ resource: kiln.id, units: 1, key: kind.kiln! }] : [];
+    return kiln ? [{ resource: kiln.id, units: kilnPlacesOf(index, step.carrierId, settings), key: kind.kiln! }] : [];
   }
   if (through === 'heat') {
     const crucible = has('crucible');
