@@ -6,7 +6,7 @@ import type { Stage } from './stage.ts';
 const SHELL: FiringProfile = {
   name: 'Shells, 930 °C',
   stretches: [
-    { toC: 700, perHourK: null, holdMinutes: 30 },
+    { toC: 650, perHourK: 400, holdMinutes: 0 },
     { toC: 930, perHourK: 300, holdMinutes: 100 },
   ],
 };
@@ -28,8 +28,10 @@ const COUPLES = [
   { channel: 'Kiln, roof', lagMin: 3, below: 0 },
   { channel: 'Kiln, left', lagMin: 7, below: 4 },
   { channel: 'Kiln, right', lagMin: 8, below: 5 },
-  { channel: 'Kiln, floor by the door', lagMin: 14, below: 9 },
+  { channel: 'Kiln, floor by the door', lagMin: 10, below: 7 },
 ] as const;
+/** The fire is left on until the coldest corner has had its hold too, minutes. */
+const WAITS_MIN = 24;
 const round = (value: number, decimals: number): number => Number(value.toFixed(decimals));
 
 /** The kiln's own records: profiles, what its thermocouples read, what came back of the wax, what it took. */
@@ -81,7 +83,7 @@ export class KilnLog {
     const profile = isBlock ? BLOCK : SHELL;
     const begin = Date.parse(startedAt);
     const minutes = (Date.parse(endedAt) - begin) / 60_000;
-    const burns = profileMinutes(profile) - (this.loads === 9 ? 18 : 0) + 6;
+    const burns = profileMinutes(profile) + (isBlock ? 60 : WAITS_MIN) - (this.loads === 9 ? 18 : 0);
     const every = isBlock ? 20 : 4;
     for (const { channel, lagMin, below } of COUPLES) {
       let reads = 20;

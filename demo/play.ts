@@ -45,6 +45,7 @@ export function play(settings: ShopSettings, now: Instant, works = WORKS): Stage
   setUpShop(stage, works);
   furnace.begin();
   tanks.begin();
+  tankInstruments(stage, tanks.tanks[0]!.id);
   if (works === WORKS) takeOrders(stage);
   for (let back = DAYS - 1; back >= 0; back--) {
     const { weekday } = stage.today.minus({ days: back });
@@ -88,6 +89,19 @@ function openAir(stage: Stage): DemoAir {
       version: 1,
     });
   return air;
+}
+
+/** A flow cup and a scale that report by themselves stand at the face tank. */
+function tankInstruments(stage: Stage, tankId: string): void {
+  for (const [code, name, kind] of [
+    ['cup-1', 'Flow cup, face tank', 'cup'],
+    ['scale-1', 'Scale, face tank', 'scale'],
+  ] as const)
+    stage.shop.instruments.push({
+      id: stage.shop.newId(),
+      ...{ code, name, kind, where: null, ofId: tankId, plusMinusK: 0, emissivity: null, calibratedOn: null },
+      ...{ state: 'in use', version: 1 },
+    });
 }
 
 /** What the shop's looks say of its reference times: counts from the end of the play on, as it does once it is laid. */

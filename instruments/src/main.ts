@@ -1,10 +1,12 @@
 // Stand-ins for a dipped and an infrared pyrometer, the furnace's controller and its meter: they speak like the real ones and
-// play a pour. `npm run instruments -- --fast=20 --seed=3`; KALVET_MQTT_URL says where Kalvet listens.
+// play a pour; climate sensors, a flow cup and a scale at a tank and the kiln's thermocouples beside them (`--play=pour` or
+// `--play=shell` for one of the two, `--kiln-file=firing.csv` for a logger's file). `npm run instruments -- --fast=20 --seed=3`; KALVET_MQTT_URL says where Kalvet listens.
 import { alloyOf } from '@kalvet/core';
 import { connectAsync } from 'mqtt';
 import { chance } from './chance.ts';
 import { COLD, later, molten } from './furnace.ts';
 import type { StandInFurnace } from './furnace.ts';
+import { playShell, writeKilnFile } from './shell-play.ts';
 import { CONTROLLER, IMMERSION, INFRARED, Signal } from './signal.ts';
 
 const option = (name: string, usual: number): number => {
@@ -26,6 +28,15 @@ const furnace: StandInFurnace = {
   targetC: option('target', 1205),
   coolingPerMin: 7.4 / 1130,
 };
+const word = (name: string): string | undefined =>
+  process.argv.find((each) => each.startsWith(`--${name}=`))?.split('=')[1];
+const kilnFile = word('kiln-file');
+if (kilnFile) {
+  writeKilnFile(kilnFile, option('hours', 6.5));
+  process.exit(0);
+}
+const plays = word('play') ?? 'all';
+
 /** A chance a reading, from 0 to 1. */
 const chanceOf = (name: string, usual: number): number => Math.min(1, option(name, usual || 1e-9));
 
@@ -39,6 +50,8 @@ try {
   console.log(`instruments: speaking to ${url}, ${fast} times as fast as life (Ctrl-C ends)`);
   const say = (code: string, message: object) =>
     client.publish(`kalvet/instruments/${code}`, JSON.stringify({ ...message, at: new Date().toISOString() }));
+  const isRehearsal = process.argv.includes('--rehearsal');
+  if (plays !== 'pour' && !isRehearsal) playShell(say, fast, random);
   const dipped = new Signal(
     {
       ...IMMERSION,
@@ -52,14 +65,13 @@ try {
   let melt = COLD;
   let playedS = 0;
   // In a rehearsal the metal is at its temperature already, and waits for the word.
-  const isRehearsal = process.argv.includes('--rehearsal');
   if (isRehearsal) melt = molten(furnace);
   let go = !isRehearsal;
   process.on('message', (word) => (go ||= word === 'tap'));
   process.on('disconnect', () => process.exit(0));
   let tappedS = -1;
   let told = '';
-  setInterval(() => {
+  const playPour = () => {
     const isReady = melt.celsius >= furnace.targetC - 0.5;
     if (tappedS < 0 && isReady && go) tappedS = playedS + (isRehearsal ? 0 : 60);
     const isTapped = tappedS >= 0 && playedS >= tappedS;
@@ -88,7 +100,8 @@ try {
       melt = { ...COLD, kwh: melt.kwh, wallC: melt.wallC };
       tappedS = -1;
     }
-  }, 1000);
+  };
+  if (plays !== 'shell') setInterval(playPour, 1000);
 } catch (error) {
   console.error(
     `instruments: nobody listens at ${url} (${(error as Error).message}). Start Kalvet first, or say where with KALVET_MQTT_URL.`,

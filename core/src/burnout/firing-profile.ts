@@ -19,7 +19,7 @@ export interface FiringProfile {
 }
 
 /** Where a kiln goes as fast as it can, so many K an hour are reckoned with. */
-const FULL_PER_HOUR_K = 600;
+export const FULL_PER_HOUR_K = 600;
 const ROOM_C = 20;
 
 /** What a firing plans for a minute of it, °C; the kiln begins at the room's. */

@@ -29,6 +29,10 @@ describe('a load against its profile', () => {
     expect(hottestC).toBe(900);
     expect(lagK).toBeGreaterThan(8);
     expect(loadVerdict([], FIRE, { isBlock: false }).holds[0]!.heldMinutes).toBe(0);
+    // While it is held yet it is not short; once the fire is out it is.
+    const still = curve(200, (m) => plannedAt(FIRE, m));
+    expect(loadVerdict([still], FIRE, { isBlock: false, burning: true }).alarms).toEqual([]);
+    expect(loadVerdict([warm, cold], FIRE, { isBlock: false, burning: true }).alarms.length).toBe(1);
   });
 
   it('counts the minutes above 1000 °C, which weaken fused silica', () => {

@@ -6,7 +6,7 @@ import type { Text } from '../units/words.ts';
 import { at, say, span } from '../units/words.ts';
 import type { FiringProfile } from './firing-profile.ts';
 import type { KilnReading } from './held-minutes.ts';
-import { coldestLag, judgeHold } from './held-minutes.ts';
+import { HOLD_WITHIN_K, coldestLag, judgeHold } from './held-minutes.ts';
 
 const WEAKENS_C = 1000;
 /** What a block bears, and how slowly it goes where its sand changes size. Source: handbook 2.5. */
@@ -25,12 +25,13 @@ const RATE_OVER_MIN = 20;
 /**
  * Holds a load's thermocouples against its profile: how long each hold was held, by the one that held the shortest; how far the
  * coldest lay behind; and, for blocks, where the kiln went faster or hotter than they bear.
- * @param couples readings of each thermocouple, in the order of time
+ * @param couples readings of each thermocouple, in the order of time; @param burning a hold that is under way or to come is not
+ * short yet
  */
 export function loadVerdict(
   couples: readonly (readonly KilnReading[])[],
   profile: FiringProfile | null,
-  { isBlock }: { readonly isBlock: boolean },
+  { isBlock, burning = false }: { readonly isBlock: boolean; readonly burning?: boolean },
 ): LoadVerdict {
   const own = couples.filter((each) => each.length > 0);
   const holds = (profile?.stretches ?? [])
@@ -45,9 +46,18 @@ export function loadVerdict(
     lagK: own.length > 1 ? coldestLag(own) : null,
     hottestC: all.length > 0 ? Math.max(...all) : null,
     above1000Minutes: Math.max(0, ...own.map((readings) => minutesAbove(readings, WEAKENS_C))),
-    alarms: [...holds.flatMap(shortWords), ...(isBlock ? own.flatMap(blockAlarms).slice(0, 3) : [])],
+    alarms: [
+      ...holds.filter(({ holdC }) => !burning || hasLeft(own, holdC)).flatMap(shortWords),
+      ...(isBlock ? own.flatMap(blockAlarms).slice(0, 3) : []),
+    ],
   };
 }
+
+/** Whether the warmest place was at a hold's temperature, and is there no more. */
+const hasLeft = (couples: readonly (readonly KilnReading[])[], holdC: number): boolean => {
+  const near = ({ celsius: reads }: KilnReading) => Math.abs(reads - holdC) <= HOLD_WITHIN_K;
+  return couples.some((readings) => readings.some(near)) && couples.every((readings) => !near(readings.at(-1)!));
+};
 
 const shortWords = ({ holdC, plannedMinutes, shortMinutes }: HoldOutcome): Text[] =>
   shortMinutes < 1

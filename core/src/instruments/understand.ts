@@ -62,6 +62,14 @@ export function understand(
     return value < 0
       ? { wrong: 'a meter counts upwards' }
       : { value, humidityPercent: null, at, settled: true, doubt: clock };
+  if (kind === 'cup' || kind === 'scale') {
+    const wanted = kind === 'cup' ? 's' : 'kg';
+    if (unit.trim().toLowerCase() !== wanted)
+      return { wrong: say`the unit ${unit} is not known: ${wanted} is asked for` };
+    return value < 0
+      ? { wrong: 'less than nothing' }
+      : { value, humidityPercent: null, at, settled: true, doubt: clock };
+  }
   const convert = FROM[unit.trim().toLowerCase()];
   if (!convert) return { wrong: say`the unit ${unit} is not known: °C, °F or K` };
   const read = convert(value);

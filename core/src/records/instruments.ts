@@ -3,8 +3,17 @@ import type { Text } from '../units/words.ts';
 import type { Id } from './common.ts';
 import type { TemperaturePlace } from './pour.ts';
 
-export const INSTRUMENT_KINDS = ['immersion', 'infrared', 'controller', 'meter', 'climate', 'thermocouple'] as const;
-/** A dipped pyrometer, an infrared one, the furnace's own thermocouple, its gas or kWh meter, a sensor of a room's air, and a thermocouple of the kiln. */
+export const INSTRUMENT_KINDS = [
+  'immersion',
+  'infrared',
+  'controller',
+  'meter',
+  'climate',
+  'thermocouple',
+  'cup',
+  'scale',
+] as const;
+/** A dipped pyrometer, an infrared one, the furnace's own thermocouple, its gas or kWh meter, a sensor of a room's air, a thermocouple of the kiln, a tank's flow cup and its scale. */
 export type InstrumentKind = (typeof INSTRUMENT_KINDS)[number];
 
 export const INSTRUMENT_NAMES: Readonly<Record<InstrumentKind, string>> = {
@@ -14,16 +23,22 @@ export const INSTRUMENT_NAMES: Readonly<Record<InstrumentKind, string>> = {
   meter: 'gas or kWh meter',
   climate: 'climate sensor',
   thermocouple: 'thermocouple of the kiln',
+  cup: 'flow cup of a tank',
+  scale: 'scale under a tank',
 };
 
 /** What each looks at: the metal of a heat, a drying place, or nothing but itself. */
-export const INSTRUMENT_LOOKS_AT: Readonly<Record<InstrumentKind, 'heat' | 'nothing' | 'drying place' | 'kiln'>> = {
+export const INSTRUMENT_LOOKS_AT: Readonly<
+  Record<InstrumentKind, 'heat' | 'nothing' | 'drying place' | 'kiln' | 'tank'>
+> = {
   immersion: 'heat',
   infrared: 'heat',
   controller: 'heat',
   meter: 'nothing',
   climate: 'drying place',
   thermocouple: 'kiln',
+  cup: 'tank',
+  scale: 'tank',
 };
 
 /** An instrument whose readings come in by themselves. */
@@ -35,7 +50,7 @@ export interface Instrument {
   readonly kind: InstrumentKind;
   /** Where it reads the metal of a heat; null for one that does not. */
   readonly where: TemperaturePlace | null;
-  /** The drying place that it reads; null where it reads none. */
+  /** The drying place or tank that it reads; null where it reads none. */
   readonly ofId: Id | null;
   /** How far it can be off either way, K; of a meter nothing. */
   readonly plusMinusK: number;
@@ -48,7 +63,7 @@ export interface Instrument {
 /** What an instrument said last. */
 export interface InstrumentReading {
   readonly instrumentId: Id;
-  /** °C, or counts of a meter. */
+  /** °C, counts of a meter, seconds of a cup, kilograms of a scale. */
   readonly value: number;
   /** Of a sensor of the air, beside its °C; null of all others. */
   readonly humidityPercent: number | null;
@@ -64,8 +79,8 @@ export type SaveInstrument = Instrument;
 export interface InstrumentsAnswer {
   readonly now: Instant;
   readonly instruments: readonly (Instrument & { readonly last: InstrumentReading | null })[];
-  /** Drying places, by name: what sensors of the air read. */
-  readonly places: readonly { readonly id: Id; readonly name: string }[];
+  /** Drying places and tanks, by name: what sensors of the air, cups and scales read. */
+  readonly places: readonly { readonly id: Id; readonly name: string; readonly what: 'drying place' | 'tank' }[];
   /** Where instruments speak to; null where nobody listens. */
   readonly broker: string | null;
 }

@@ -107,7 +107,7 @@ export async function kilnPage({ store, now }: Server): Promise<KilnAnswer> {
           verdict: loadVerdict(
             couples.map(({ readings }) => readings),
             profile,
-            { isBlock: trees[0]?.use === 'block' },
+            { isBlock: trees[0]?.use === 'block', burning: true },
           ),
           waxInKg: wax.some((each) => each === null)
             ? null

@@ -1,5 +1,5 @@
 import { Router } from 'express';
-import type { DryingPlace, InstrumentsAnswer } from '@kalvet/core';
+import type { DryingPlace, InstrumentsAnswer, Tank } from '@kalvet/core';
 import { rowsOf } from '../db/rows.ts';
 import { answerWrite, check } from '../http/request.ts';
 import type { Server } from '../http/request.ts';
@@ -15,7 +15,12 @@ export function instrumentRoutes(server: Server & { readonly broker?: () => stri
     const answer: InstrumentsAnswer = {
       now: server.now(),
       instruments: await instrumentsNow(server.store),
-      places: (await rowsOf<DryingPlace>(server.store, 'dryingPlaces', {})).map(({ id, name }) => ({ id, name })),
+      places: [
+        ...(await rowsOf<DryingPlace>(server.store, 'dryingPlaces', {})).map(({ id, name }) => ({
+          ...{ id, name, what: 'drying place' as const },
+        })),
+        ...(await rowsOf<Tank>(server.store, 'tanks', {})).map(({ id, name }) => ({ id, name, what: 'tank' as const })),
+      ],
       broker: server.broker?.() ?? null,
     };
     response.json(answer);

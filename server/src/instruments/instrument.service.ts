@@ -15,10 +15,11 @@ export async function saveInstrument(ctx: Context, given: SaveInstrument): Promi
   const looksAt = INSTRUMENT_LOOKS_AT[given.kind];
   if ((looksAt === 'heat') !== (given.where !== null))
     throw invalid({ where: looksAt === 'heat' ? 'say where it reads' : 'it reads no metal' });
-  if ((looksAt === 'drying place') !== (given.ofId !== null))
-    throw invalid({ ofId: looksAt === 'drying place' ? 'say which room or cabinet it reads' : 'it reads no room' });
-  if (given.ofId !== null && (await ctx.rows('dryingPlaces', { id: given.ofId })).length === 0)
-    throw invalid({ ofId: 'there is no such drying place' });
+  const table = looksAt === 'drying place' ? 'dryingPlaces' : looksAt === 'tank' ? 'tanks' : null;
+  if ((table !== null) !== (given.ofId !== null))
+    throw invalid({ ofId: table === null ? 'it reads no room and no tank' : say`say which ${looksAt} it reads` });
+  if (table !== null && (await ctx.rows(table, { id: given.ofId })).length === 0)
+    throw invalid({ ofId: say`there is no such ${looksAt}` });
   if (version === 0) {
     if (await ctx.find('instruments', given.id))
       throw invalid({ id: 'this instrument is entered already; open the form again' });

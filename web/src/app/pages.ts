@@ -61,6 +61,15 @@ export const PAGES: readonly Page[] = [
     load: () => import('./shell/coat-plan.page').then((m) => m.CoatPlanPage),
   },
   {
+    path: 'kiln',
+    name: 'Kiln',
+    key: 'k',
+    help: 'the Kiln',
+    reads: 'kiln',
+    room: 'burnout',
+    load: () => import('./burnout/kiln.page').then((m) => m.KilnPage),
+  },
+  {
     path: 'pour',
     name: 'Pour',
     key: 'p',

@@ -92,14 +92,18 @@ export class InstrumentsPage {
   private valueOf(last: InstrumentReading | null, kind: InstrumentKind): string {
     if (!last) return '–';
     if (kind === 'meter') return last.value.toFixed(1);
+    if (kind === 'cup' || kind === 'scale') return this.shop.amount(last.value, kind === 'cup' ? 's' : 'kg', 1);
     const celsius = this.shop.amount(last.value, '°C', last.humidityPercent === null ? 0 : 1);
     return last.humidityPercent === null ? celsius : `${celsius}, ${this.shop.amount(last.humidityPercent, '%', 0)}`;
   }
 
   protected readonly editing = signal<Instrument | 'new' | null>(null);
   protected readonly looksAt = computed(() => INSTRUMENT_LOOKS_AT[this.kind()]);
+  protected readonly readsPlace = computed(() => this.looksAt() === 'drying place' || this.looksAt() === 'tank');
   protected readonly dryingPlaces = computed(() =>
-    (this.answer()?.places ?? []).map(({ id, name }) => ({ code: id, label: name })),
+    (this.answer()?.places ?? [])
+      .filter(({ what }) => what === this.looksAt())
+      .map(({ id, name }) => ({ code: id, label: name })),
   );
   protected readonly ofId = signal<string | null>(null);
   private id = newId();
@@ -111,6 +115,11 @@ export class InstrumentsPage {
   protected readonly emissivity = signal<number | null>(null);
   protected readonly calibrated = signal<Date | null>(null);
   protected readonly state = signal<Instrument['state']>('in use');
+
+  protected take(kind: InstrumentKind): void {
+    this.kind.set(kind);
+    this.ofId.set(this.dryingPlaces()[0]?.code ?? null);
+  }
 
   protected edit(instrument: Instrument | 'new'): void {
     this.editing.set(instrument);
@@ -137,7 +146,7 @@ export class InstrumentsPage {
       name: this.name().trim(),
       kind: this.kind(),
       where: this.looksAt() === 'heat' ? this.where() : null,
-      ofId: this.looksAt() === 'drying place' ? this.ofId() : null,
+      ofId: this.readsPlace() ? this.ofId() : null,
       plusMinusK: isMeter ? 0 : this.plusMinusK(),
       emissivity: this.kind() === 'infrared' ? this.emissivity() : null,
       calibratedOn: asDay(this.calibrated()),

@@ -1,9 +1,12 @@
 import { ChangeDetectionStrategy, Component, computed, inject, input, output, signal } from '@angular/core';
+import { toSignal } from '@angular/core/rxjs-interop';
 import { FormsModule } from '@angular/forms';
-import type { TankView, TopUpKind } from '@kalvet/core';
-import { TOP_UPS } from '@kalvet/core';
+import type { InstrumentsAnswer, TankView, TopUpKind } from '@kalvet/core';
+import { TOP_UPS, minutesBetween } from '@kalvet/core';
+import { catchError, map, of } from 'rxjs';
 import { ButtonModule } from 'primeng/button';
 import { InputTextModule } from 'primeng/inputtext';
+import { Api } from '../shared/api.service';
 import { Choices } from '../shared/choices.component';
 import { Field } from '../shared/field.component';
 import { newId } from '../shared/ids';
@@ -12,6 +15,9 @@ import { Refusal } from '../shared/refusal.component';
 import { ShopService } from '../shared/shop.service';
 import { Submission } from '../shared/submission';
 import { When } from '../shared/when/when.component';
+
+/** What was said longer ago is silence, minutes. */
+const HEARD_MIN = 5;
 
 /** What somebody found at a tank: three taps where all is well, and the numbers that were read. */
 @Component({
@@ -49,6 +55,14 @@ import { When } from '../shared/when/when.component';
           <kv-when inputId="k-at" [time]="true" [(value)]="at" />
         </kv-field>
       </div>
+      @for (said of heard(); track said.name) {
+        <p>
+          {{ said.name }}: <b>{{ said.words }}</b>
+          <button type="button" class="kv-link" [attr.data-test]="'take-' + said.kind" (click)="takeOver(said)">
+            Take it
+          </button>
+        </p>
+      }
       <label class="tick">
         <input
           type="checkbox"
@@ -120,6 +134,22 @@ export class TankCheckForm {
   protected readonly added = signal<Partial<Record<TopUpKind, number | null>>>({});
   protected readonly lot = signal('');
   protected readonly note = signal('');
+  /** What the tank's own cup and scale said in the last minutes. */
+  protected readonly heard = toSignal(
+    inject(Api)
+      .get<InstrumentsAnswer>('/instruments')
+      .pipe(
+        map(({ instruments, now }) =>
+          instruments.flatMap(({ name, kind, ofId, last }) =>
+            ofId === this.view().tank.id && last && minutesBetween(last.at, now) < HEARD_MIN
+              ? [{ name, kind, value: last.value, words: this.shop.amount(last.value, kind === 'cup' ? 's' : 'kg', 1) }]
+              : [],
+          ),
+        ),
+        catchError(() => of([])),
+      ),
+    { initialValue: [] },
+  );
   private readonly id = newId();
   private readonly said = computed(() =>
     TOP_UPS.flatMap((what) => {
@@ -127,6 +157,11 @@ export class TankCheckForm {
       return kg === undefined || kg === null ? [] : [{ what, kg, lot: this.lot().trim() }];
     }),
   );
+
+  protected takeOver({ kind, value }: { readonly kind: string; readonly value: number }): void {
+    if (kind === 'cup') this.viscosity.set(value);
+    else this.level.set(Math.round((value / this.view().fullKg) * 100));
+  }
 
   protected add(what: TopUpKind, kg: number | null): void {
     this.added.update((added) => ({ ...added, [what]: kg }));
