@@ -44,6 +44,7 @@ describe('every screen', () => {
     const work = works.find(({ sectionCount }) => sectionCount > 2)!;
     const otter = works.find(({ code }) => code === 'OTT')!;
     const { past, heats: open } = await kalvet.get<{ past: { id: string }[]; heats: { id: string }[] }>('/pour');
+    const { past: kilnPast } = await kalvet.get<{ past: { id: string }[] }>('/kiln');
     const piece = work.pieces[0]!.id;
     await kalvet.planned();
     const { choices } = await kalvet.get<DraftsAnswer>('/drafts');
@@ -63,6 +64,16 @@ describe('every screen', () => {
       { path: '/day?room=shell', shows: '.sheet', press: ['.kv-tick:not(:disabled)'] },
       { path: '/coats', shows: '.beads' },
       { path: '/coats', shows: '.beads', press: ['.kv-tick:not(:disabled)', '[data-test=together]'] },
+      { path: '/coats', shows: '.beads', press: ['.track'] },
+      { path: '/coats', shows: '.beads', press: ['[data-test=read-climate]'] },
+      { path: '/coats', shows: '.beads', press: ['[data-test=places]', '[data-test=new-place]'] },
+      { path: '/coats/tanks', shows: 'kv-tank-chart circle', press: ['[data-test=check-face]'] },
+      { path: '/coats/tanks', shows: 'kv-tank-chart circle', press: ['summary'] },
+      { path: '/coats/tanks', shows: 'kv-tank-chart circle', press: ['[data-test=supply]'] },
+      { path: '/coats/plan', shows: '.classes' },
+      { path: '/kiln', shows: 'kv-fire-curve path', press: ['[data-test=fill]'] },
+      { path: '/kiln', shows: 'kv-fire-curve path', press: ['[data-test=new-profile]'] },
+      { path: `/loads/${kilnPast[0]!.id}`, shows: 'kv-fire-curve path' },
       { path: '/pour', shows: '.heat' },
       { path: '/pour', shows: '.heat', press: ['[data-test=open-heat]'] },
       { path: `/heats/${past[0]!.id}`, shows: 'table' },
