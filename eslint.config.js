@@ -92,7 +92,7 @@ const NO_OTHER_CLOCK = [
 
 /** A kind of step is asked for its properties; its code is nobody's business outside its room. */
 const KIND_CODES =
-  'make-mould|repair-mould|pull|model-wax|chase-wax|approve-wax|join-tree|coat|invest|fire|fire-block|leak-test|patch|refire|dry|pour|knock-out|inspect|weld|join-section|chase-metal|patina|wax-buff|final-inspection|inspect-raw|deliver|rework|approval|elsewhere|charge-kiln|melt';
+  'dewax|look-dewaxed|make-mould|repair-mould|pull|model-wax|chase-wax|approve-wax|join-tree|coat|invest|fire|fire-block|leak-test|patch|refire|dry|pour|knock-out|inspect|weld|join-section|chase-metal|patina|wax-buff|final-inspection|inspect-raw|deliver|rework|approval|elsewhere|charge-kiln|melt';
 const KIND_LITERAL = `Literal[value=/^(${KIND_CODES})$/]`;
 const NO_KIND_STRINGS = [
   `BinaryExpression[left.property.name='kind'] > ${KIND_LITERAL}`,

@@ -41,7 +41,7 @@ export interface PlayedEvent {
   readonly subjects: ReadonlyMap<Id, string>;
 }
 
-type Tables = Exclude<keyof Shop, 'routeTimes' | 'cups' | 'climate' | 'tanks' | 'coatPlans' | 'coatMm'>;
+type Tables = Exclude<keyof Shop, 'routeTimes' | 'cups' | 'climate' | 'tanks' | 'coatPlans' | 'coatMm' | 'inTwoStages'>;
 
 /** Pieces that have left are no longer read with their work: as the server reads it. */
 const GONE = ['delivered', 'cancelled'];

@@ -38,10 +38,11 @@ const VIEWS = [
   { name: 'heat-live', path: (_, __, heats) => `/heats/${heats.next}/live`, size: [800, 1280], ready: '.target' },
   { name: 'heat', path: (_, __, heats) => `/heats/${heats.troubled}`, ready: 'kv-heat-curve svg' },
   { name: 'metal', path: () => '/metal', ready: '.alloy' },
-  { name: 'set-up', path: () => '/set-up' },
+  { name: 'tanks', path: () => '/coats/tanks', ready: 'kv-tank-chart circle' },
+  { name: 'kiln', path: () => '/kiln', ready: 'kv-fire-curve path', click: ['[data-test=fill]'] },
   { name: 'model', path: (_, work) => `/works/${work('HND')}/model?tab=cuts`, ready: '.pin.part' },
   { name: 'pictures', path: (piece) => `/pictures/piece/${piece('OTT', 4)}`, ready: '.stage img' },
-  ...['day', 'plan', 'coats', 'pour', 'orders', 'settings'].map((name) => ({
+  ...['day', 'plan', 'coats', 'pour', 'settings'].map((name) => ({
     name,
     path: () => `/${name}`,
   })),

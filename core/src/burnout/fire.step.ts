@@ -21,5 +21,10 @@ export const fire = stepKind({
   dries: true,
   risk: 'shell',
   expects: () => [{ key: 'topC', low: 600, high: 1150, from: 'a shell is fired at 800 to 1000 °C' }],
+  // Where the wax has left already it is only fired.
+  nameOf: (index, step) =>
+    (index.stepsOf.get(step.carrierId) ?? []).some((each) => index.kind(each).kiln === 'dewax' && each.state !== 'void')
+      ? 'Fire'
+      : 'Dewax and fire',
   facts: firedFacts,
 });

@@ -1,10 +1,22 @@
-import { choice, text } from '../records/readings.ts';
+import type { ReadingDef } from '../records/readings.ts';
+import { choice, num, text } from '../records/readings.ts';
 import { again, done, lost, stepKind } from '../route/step-kind.ts';
 import { DAY_MIN } from '../units/instant.ts';
 import { say } from '../units/words.ts';
 
 const HOW = ['light', 'air', 'water'].map((code) => ({ code, label: code }));
 const byWater = (readings: Readonly<Record<string, unknown>>): boolean => readings['how'] === 'water';
+
+const FIRST_READINGS: readonly ReadingDef[] = [
+  choice('how', 'Tested by', [...HOW, { code: 'eye', label: 'eye only' }], { required: true, start: 'light' }),
+  text('where', 'Where it leaks', { outcomes: ['patch', 'lost'] }),
+];
+/** What is seen of a fired shell: carbon that stayed means that its wax did not burn out. */
+const INSIDE = [
+  { code: 'white', label: 'white' },
+  { code: 'grey', label: 'grey' },
+  { code: 'carbon', label: 'black: carbon' },
+];
 
 /** Is the shell tight? By light, air, water or eye; water leaves it wet, and a drying comes after it. */
 export const leakTest = stepKind({
@@ -19,9 +31,12 @@ export const leakTest = stepKind({
   insertable: ['tree'],
   outcomes: [done('Tight'), again('Leaks: patch', 'patch', ['patch', 'refire']), lost('Leaks: lost')],
   readings: [
-    choice('how', 'Tested by', [...HOW, { code: 'eye', label: 'eye only' }], { required: true, start: 'light' }),
-    text('where', 'Where it leaks', { outcomes: ['patch', 'lost'] }),
+    ...FIRST_READINGS,
+    num('crackMm', 'Crack, length', 'mm', [0.5, 5000, 0], { outcomes: ['patch'] }),
+    choice('inside', 'Inside', INSIDE),
   ],
+  readingsVersion: 2,
+  earlierReadings: { 1: FIRST_READINGS },
   freshForPour: true,
   gate: { rule: 'leak', says: (label) => say`The leak test is not passed: ${label}.` },
   wets: byWater,

@@ -5,7 +5,7 @@ export const FIRING_STATES = ['planned', 'charged', 'running', 'done', 'abandone
 
 export type FiringState = (typeof FIRING_STATES)[number];
 
-export const LOAD_PURPOSES = ['fire', 'fire-block', 'refire'] as const;
+export const LOAD_PURPOSES = ['dewax', 'fire', 'fire-block', 'refire'] as const;
 
 export type LoadPurpose = (typeof LOAD_PURPOSES)[number];
 
@@ -37,7 +37,7 @@ export interface StandsOn {
   readonly turned: boolean;
 }
 
-export const PROFILE_USES = ['shell', 'block'] as const;
+export const PROFILE_USES = ['dewax', 'shell', 'block'] as const;
 /** What a profile is for: a block's is slow, and never as hot. */
 export type ProfileUse = (typeof PROFILE_USES)[number];
 

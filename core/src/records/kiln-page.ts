@@ -1,7 +1,7 @@
 import type { Figure } from '../units/figure.ts';
 import type { Instant } from '../units/instant.ts';
 import type { Text } from '../units/words.ts';
-import type { FiringState, KilnProfile, LoadPurpose, StandsOn } from './burnout.ts';
+import type { FiringState, KilnProfile, LoadPurpose, ProfileUse, StandsOn } from './burnout.ts';
 import type { Id } from './common.ts';
 
 /** How a load's hold came out against its profile. */
@@ -34,7 +34,10 @@ export interface KilnTreeView {
   readonly highMm: number;
   readonly measured: boolean;
   readonly kg: number | null;
-  readonly use: 'shell' | 'block';
+  /** What it goes into the kiln for: its wax, its firing, or a block's slow way. */
+  readonly use: ProfileUse;
+  /** Firings that it has had. */
+  readonly firings: number;
   /** When it may go in; null while it waits for something. */
   readonly readyAt: Instant | null;
   readonly waits: readonly string[];

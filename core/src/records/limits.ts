@@ -58,6 +58,7 @@ export const LIMITS = {
   onlookersM: limits(0, 50, 'm'),
   insideMm: limits(100, 10_000, 'mm'),
   gapMm: limits(0, 300, 'mm'),
+  firingStages: limits(1, 2),
   kilnKg: limits(10, 50_000, 'kg'),
   profileC: limits(40, 1300, '°C'),
   perHourK: limits(5, 2000),

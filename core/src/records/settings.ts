@@ -78,6 +78,8 @@ export interface ShopSettings {
   readonly routeTimes: RouteTimes;
   /** Wet bulb depression that the shop's drying times are for, K: 6.51 at 22 °C and 50 %. */
   readonly dryingReferenceK: number;
+  /** Dewax and firing in one (1), or apart with a look between (2). */
+  readonly firingStages: number;
   /** The wall that a coat adds, mm. */
   readonly coatMm: number;
   /** How the shop shells, the usual plan first. */
@@ -162,6 +164,7 @@ export const DEFAULT_SETTINGS: ShopSettings = {
   decisionDays: 1,
   dryingReferenceK: 6.51,
   coatMm: 0.9,
+  firingStages: 1,
   routeTimes: {},
   coatPlans: [USUAL_COAT_PLAN],
   cups: DEFAULT_CUPS,
@@ -219,6 +222,7 @@ export type ShopNumbers = Pick<
   | 'decisionDays'
   | 'dryingReferenceK'
   | 'coatMm'
+  | 'firingStages'
 >;
 
 /** What is changed of the settings; what is left out stays. All of it counts, or nothing. */

@@ -41,13 +41,18 @@ export interface Shop {
   readonly coatPlans?: readonly CoatPlan[];
   /** The wall that a coat adds, mm. */
   readonly coatMm?: number;
+  /** Dewax and firing are two things with a look between. */
+  readonly inTwoStages?: boolean;
   /** How the slurry tanks stand; nothing where the shop has entered none. */
   readonly tanks?: readonly TankStand[];
   /** The air that shells dry in; fixed hours where nobody reads it. */
   readonly climate?: ShopClimate;
 }
 
-export type Table = Exclude<keyof Shop, 'routeTimes' | 'cups' | 'climate' | 'coatPlans' | 'tanks' | 'coatMm'>;
+export type Table = Exclude<
+  keyof Shop,
+  'routeTimes' | 'cups' | 'climate' | 'coatPlans' | 'tanks' | 'coatMm' | 'inTwoStages'
+>;
 
 export type RowOf<T extends Table> = Shop[T][number];
 

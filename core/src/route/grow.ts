@@ -59,7 +59,8 @@ export const coatsOf = (
 /** The steps of a tree from joining to knock-out, by the route of its method. */
 export function treeSteps(newId: NewId, treeId: Id, route: RouteTemplate, method: Method, coats: number): Step[] {
   const step = (kind: StepKindCode, sequence = 0) => plannedStep(newId, kind, 'tree', treeId, { sequence });
-  return route.methods[method].tree.flatMap((place) =>
+  const way = (route.inTwoStages ? route.twoStages?.[method] : undefined) ?? route.methods[method].tree;
+  return way.flatMap((place) =>
     typeof place === 'string' ? [step(place)] : Array.from({ length: coats }, (_, i) => step(place.coats, i + 1)),
   );
 }

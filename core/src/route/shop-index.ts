@@ -110,7 +110,8 @@ export function indexer(rules: Rules): (shop: Shop) => ShopIndex {
     kinds: rules.kinds,
     route: (version) => {
       const [coatPlan] = shop.coatPlans ?? [];
-      return coatPlan ? { ...route(version), coatPlan } : route(version);
+      const { inTwoStages = false } = shop;
+      return { ...route(version), inTwoStages, ...(coatPlan ? { coatPlan } : {}) };
     },
     work: byId(shop.works),
     section: byId(shop.sections),

@@ -161,7 +161,7 @@ export interface StepKind {
   /** Clears what is wet. */
   readonly dries?: true;
   /** Which trees may share its load. */
-  readonly kiln?: 'shell' | 'block';
+  readonly kiln?: 'dewax' | 'shell' | 'block';
   /** Its maximum wait is counted to the pour, whatever stands between. */
   readonly freshForPour?: true;
   /** What a pour before it is done is refused by, and in which words; by the order of steps where absent. */

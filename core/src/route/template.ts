@@ -24,6 +24,10 @@ export interface RouteTemplate {
   readonly approval: StepKindCode;
   readonly join: StepKindCode;
   readonly finishing: Readonly<Record<Finishing, readonly StepKindCode[]>>;
+  /** The way of a tree where dewax and firing are two things with a look between; the usual one where absent. */
+  readonly twoStages?: Readonly<Partial<Record<Method, readonly TreePlace[]>>>;
+  /** The shop dewaxes and fires apart. */
+  readonly inTwoStages?: boolean;
   /** How the shop shells: its own plan, where it has one. */
   readonly coatPlan?: CoatPlan;
 }

@@ -1,8 +1,10 @@
 import { chargeKiln } from '../burnout/charge-kiln.step.ts';
+import { dewax } from '../burnout/dewax.step.ts';
 import { drawBlock } from '../burnout/draw-block.step.ts';
 import { dry } from '../burnout/dry.step.ts';
 import { fireBlock } from '../burnout/fire-block.step.ts';
 import { fire } from '../burnout/fire.step.ts';
+import { lookDewaxed } from '../burnout/look-dewaxed.step.ts';
 import { leakTest } from '../burnout/leak-test.step.ts';
 import { patch } from '../burnout/patch.step.ts';
 import { refire } from '../burnout/refire.step.ts';
@@ -49,6 +51,8 @@ export const KINDS: readonly StepKind[] = [
   joinTree,
   coat,
   invest,
+  dewax,
+  lookDewaxed,
   fire,
   fireBlock,
   leakTest,

@@ -53,7 +53,14 @@ function judgeLoad(index: ShopIndex, treeIds: readonly Id[], numbers: KilnNumber
   }
   const kilns = new Set(treeIds.map((treeId) => kilnOf(index, treeId)).filter(Boolean));
   if (kilns.size > 1)
-    refusals.push(never('kiln', 'Blocks burn out slowly, shells fast: they do not go into one load.'));
+    refusals.push(
+      never(
+        'kiln',
+        kilns.has('block')
+          ? 'Blocks burn out slowly, shells fast: they do not go into one load.'
+          : 'Shells that lose their wax and shells that are fired do not go into one load.',
+      ),
+    );
   return refusals;
 }
 
@@ -189,7 +196,7 @@ export function fireLoad(
     tell: (after): Told => ({
       event: {
         verb: 'record load',
-        text: say`Load L-${numberOf(after, load.id)}: ${counted(places.length, 'tree')} fired (${profile}, ${celsius(topC)})${lost.length > 0 ? `, ${lost.length} lost` : ''}`,
+        text: say`Load L-${numberOf(after, load.id)}: ${counted(places.length, 'tree')} ${load.purpose === 'dewax' ? 'dewaxed' : 'fired'} (${profile}, ${celsius(topC)})${lost.length > 0 ? `, ${lost.length} lost` : ''}`,
         room: 'burnout',
         doneAt: endedAt,
         bad: lost.length > 0,

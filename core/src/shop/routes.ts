@@ -5,6 +5,11 @@ const SHELLED: MethodRoute['tree'] = ['join-tree', { coats: 'coat' }, 'fire', 'l
 /** From the third version on somebody looks at a casting before its shell is off, and blocks are drawn as a step. */
 const LOOKED_AT: MethodRoute['tree'] = [...SHELLED.slice(0, -1), 'early-look', 'knock-out'];
 
+/** Dewax and firing apart, with a look between. */
+const IN_TWO: MethodRoute['tree'] = LOOKED_AT.flatMap((place) =>
+  place === 'fire' ? ['dewax', 'look-dewaxed', 'fire'] : [place],
+);
+
 /** A ceramic shell over the wax of a mould. */
 const shell: MethodRoute = { wax: ['pull', 'chase-wax'], tree: SHELLED, metal: ['inspect'] };
 /** A block of refractory plaster round it; burnt out slowly, without a leak test. */
@@ -48,6 +53,20 @@ export const ROUTES: readonly RouteTemplate[] = [
       block: { ...block, tree: ['join-tree', 'invest', 'fire-block', 'draw-block', 'pour', 'early-look', 'knock-out'] },
       direct: { ...direct, tree: LOOKED_AT },
     },
+    approval: 'approve-wax',
+    join: 'join-section',
+    finishing: { patina: PATINATED, raw: ['chase-metal', 'inspect-raw', 'deliver'] },
+  },
+  {
+    version: 4,
+    mould: ['make-mould'],
+    methods: {
+      shell: { ...shell, tree: LOOKED_AT },
+      block: { ...block, tree: ['join-tree', 'invest', 'fire-block', 'draw-block', 'pour', 'early-look', 'knock-out'] },
+      direct: { ...direct, tree: LOOKED_AT },
+    },
+    // Where a shop dewaxes and fires apart, somebody looks in between.
+    twoStages: { shell: IN_TWO, direct: IN_TWO },
     approval: 'approve-wax',
     join: 'join-section',
     finishing: { patina: PATINATED, raw: ['chase-metal', 'inspect-raw', 'deliver'] },

@@ -165,7 +165,14 @@ export function setUpAnew(
         ...pieces.filter(({ id }) => !old.has(id)).map((piece) => insert('pieces', piece)),
         ...moulds.flatMap((mould): Op[] => growMould(newId, route, mould)),
         ...pieces.flatMap((piece, i) =>
-          growPiece(newId, { ...route, coatPlan: doing.settings.coatPlans[0]! }, changed, sections, piece, i === 0),
+          growPiece(
+            newId,
+            { ...route, coatPlan: doing.settings.coatPlans[0]!, inTwoStages: doing.settings.firingStages === 2 },
+            changed,
+            sections,
+            piece,
+            i === 0,
+          ),
         ),
       ]),
     ],

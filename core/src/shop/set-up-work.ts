@@ -57,7 +57,14 @@ export function setUpWork(
     ...pieces.map((piece) => insert('pieces', piece)),
     ...moulds.flatMap((mould) => growMould(newId, route, mould)),
     ...pieces.flatMap((piece, i) =>
-      growPiece(newId, { ...route, coatPlan: doing.settings.coatPlans[0]! }, work, sections, piece, i === 0),
+      growPiece(
+        newId,
+        { ...route, coatPlan: doing.settings.coatPlans[0]!, inTwoStages: doing.settings.firingStages === 2 },
+        work,
+        sections,
+        piece,
+        i === 0,
+      ),
     ),
   ];
   return {

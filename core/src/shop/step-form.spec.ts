@@ -64,7 +64,8 @@ describe('the form of a step', () => {
     const starts: unknown[] = [];
     // Six coats for 200 mm of metal: two of face, two with medium stucco, one coarse, one to seal.
     for (let coat = 1; coat <= 6; coat++) {
-      starts.push(Object.values(formOf(shop, openStep(shop, 'coat')).starts).join(' '));
+      const { slurry, stucco } = formOf(shop, openStep(shop, 'coat')).starts;
+      starts.push(`${String(slurry)} ${String(stucco)}`);
       shop = playThrough(shop, ['coat'], newId);
     }
     expect(starts).toEqual([

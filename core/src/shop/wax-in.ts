@@ -1,5 +1,6 @@
 import { alloyOf } from '../materials/alloys.ts';
 import { waxDensityOf } from '../materials/waxes.ts';
+import type { Load } from '../records/burnout.ts';
 import type { Id } from '../records/common.ts';
 import type { ShopIndex } from '../route/shop-index.ts';
 import { castsOfTree } from '../route/shop-index.ts';
@@ -31,4 +32,21 @@ export function waxIn(index: ShopIndex, treeId: Id, liftLimitKg: number): WaxIn 
     barsKg: (metal?.barsKg ?? 0) * asWax,
     cupsKg: (metal?.cupKg ?? 0) * asWax,
   };
+}
+
+/**
+ * The wax that a load takes out of a tree: none where it was taken out before, in a load of its own or a first firing; null
+ * where nothing is known of it.
+ */
+export function waxOnWayIn(
+  index: ShopIndex,
+  { purpose }: Pick<Load, 'purpose'>,
+  treeId: Id,
+  liftLimitKg: number,
+): WaxIn | null {
+  const apart = (index.stepsOf.get(treeId) ?? []).some(
+    (step) => index.kind(step).kiln === 'dewax' && step.state !== 'void',
+  );
+  const isFirst = apart ? purpose === 'dewax' : purpose !== 'refire';
+  return isFirst ? waxIn(index, treeId, liftLimitKg) : null;
 }

@@ -21,7 +21,7 @@ import {
   openPlaceOf,
   standings,
   waitsInWords,
-  waxIn,
+  waxOnWayIn,
   worksOfStep,
   wouldFit,
 } from '@kalvet/core';
@@ -63,7 +63,8 @@ export async function kilnPage({ store, now }: Server): Promise<KilnAnswer> {
       label: carrierLabel(index, { carrier: 'tree', carrierId: treeId }),
       title: worksOfStep(index, { carrier: 'tree', carrierId: treeId }),
       ...size,
-      use: tree.method === 'block' ? 'block' : 'shell',
+      use: (step && index.kind(step).kiln) ?? (tree.method === 'block' ? 'block' : 'shell'),
+      firings: chainOf(index, treeId).filter((each) => isFiring(index, each) && each.state === 'done').length,
       readyAt: standing && standing.waitsFor.length === 0 && standing.held.length === 0 ? standing.readyAt : null,
       waits: standing ? waitsInWords(index, standing) : [],
     };
@@ -88,7 +89,7 @@ export async function kilnPage({ store, now }: Server): Promise<KilnAnswer> {
         const profile = profiles.find(({ id }) => id === load.profileId) ?? null;
         const couples = await couplesOf(store, load.id);
         const trees = places.map(({ treeId, floor = null }) => ({ ...view(treeId), floor }));
-        const wax = places.map(({ treeId }) => waxIn(index, treeId, settings.liftLimitKg));
+        const wax = places.map(({ treeId }) => waxOnWayIn(index, load, treeId, settings.liftLimitKg));
         return {
           id: load.id,
           number: load.number,
@@ -124,6 +125,8 @@ const firingStep = (index: ShopIndex, treeId: Id): Step | undefined =>
   chainOf(index, treeId).find(
     (step) => index.kind(step).kiln && (step.state === 'planned' || step.state === 'running'),
   );
+
+const isFiring = (index: ShopIndex, step: Step): boolean => ['shell', 'block'].includes(index.kind(step).kiln ?? '');
 
 /** Trees whose next step is the kiln, also while it still waits for its last coat to dry. */
 const firstOpenIsFiring = (index: ShopIndex, treeId: Id): boolean => {
@@ -170,7 +173,7 @@ async function before(
   }));
   const months = new Map<string, WaxMonth>();
   for (const load of over) {
-    if (load.endedAt === null || (load.waxBackKg == null && load.energyKwh == null)) continue;
+    if (load.endedAt === null || ((load.waxBackKg ?? null) === null && (load.energyKwh ?? null) === null)) continue;
     const month = load.endedAt.slice(0, 7);
     const sum = months.get(month) ?? { month, loads: 0, inKg: 0, backKg: 0, missingKg: 0, energyKwh: 0 };
     const inKg = waxOf.get(load.id) ?? 0;
@@ -178,9 +181,9 @@ async function before(
     months.set(month, {
       month,
       loads: sum.loads + 1,
-      inKg: sum.inKg + (load.waxBackKg == null ? 0 : inKg),
+      inKg: sum.inKg + ((load.waxBackKg ?? null) === null ? 0 : inKg),
       backKg: sum.backKg + backKg,
-      missingKg: sum.missingKg + (load.waxBackKg == null ? 0 : inKg - backKg),
+      missingKg: sum.missingKg + ((load.waxBackKg ?? null) === null ? 0 : inKg - backKg),
       energyKwh: sum.energyKwh + (load.energyKwh ?? 0),
     });
   }
@@ -216,10 +219,11 @@ async function waxOfTrees(
     }),
   );
   return new Map(
-    loads.flatMap(({ id }) => {
+    loads.flatMap((load) => {
+      const { id } = load;
       const own = places
         .filter(({ loadId }) => loadId === id)
-        .map(({ treeId }) => (index.tree.has(treeId) ? waxIn(index, treeId, liftLimitKg) : null));
+        .map(({ treeId }) => (index.tree.has(treeId) ? waxOnWayIn(index, load, treeId, liftLimitKg) : null));
       return own.length === 0 || own.some((each) => each === null)
         ? []
         : [[id, own.reduce((sum, each) => sum + each!.castsKg + each!.barsKg + each!.cupsKg, 0)] as const];

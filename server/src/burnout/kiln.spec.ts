@@ -172,4 +172,45 @@ describe('the kiln', () => {
     // Another load is not lit while this one burns.
     expect(rules((await light(id)).body)).toEqual(['closed']);
   });
+
+  it('dewaxes and fires apart where the shop does so, with a look between: a crack is patched before the fire', async () => {
+    const { settings } = await shop.get<{ settings: Record<string, unknown> }>('/api/shop');
+    const left = ['shopName', 'routeTimes', 'cups', 'barStock', 'pourCard', 'coatPlans', 'typed'];
+    const numbers = Object.fromEntries(Object.entries(settings).filter(([name]) => !left.includes(name)));
+    await shop.must(shop.send('put', '/api/settings', { version: 0, numbers: { ...numbers, firingStages: 2 } }));
+    const { pieceIds } = await shop.setUp({ code: 'HER' });
+    await shop.makeMould(pieceIds[0]!);
+    const kinds = (await shop.steps(pieceIds[0]!)).map(({ kind }) => kind);
+    expect(kinds.slice(kinds.indexOf('dewax'), kinds.indexOf('pour'))).toEqual([
+      'dewax',
+      'look-dewaxed',
+      'fire',
+      'leak-test',
+    ]);
+    await shop.carry(pieceIds[0]!, 'dewax');
+    shop.later(24 * 60);
+    const waiting = (await page()).waiting;
+    expect(waiting.map(({ use }) => use).sort()).toEqual(['dewax', 'shell']);
+    const both = await plan({ treeIds: waiting.map((tree) => tree.treeId) });
+    expect(JSON.stringify(both.body)).toContain('lose their wax');
+    const dewaxing = waiting.find(({ use }) => use === 'dewax')!.treeId;
+    const id = ((await shop.must(plan({ treeIds: [dewaxing] }))).body as { id: Id }).id;
+    const { waxInKg } = (await page()).loads[0]!;
+    expect(waxInKg).toBeGreaterThan(0.7);
+    await shop.must(record(id, { topC: 175, profile: 'autoclave, 9 bar', waxBackKg: waxInKg! * 0.95 }));
+    const look = await shop.open(pieceIds[0]!, 'look-dewaxed');
+    await shop.must(shop.record(look, 'patch', { where: 'left ear', crackMm: 14 }));
+    // Patched, it is looked at again.
+    const patch = await shop.open(pieceIds[0]!, 'patch');
+    expect(patch.waits).toEqual([]);
+    await shop.must(shop.record(patch, 'done'));
+    shop.later(60);
+    expect((await plan({ treeIds: [dewaxing], record: null })).status).toBe(400);
+    await shop.must(shop.record(await shop.open(pieceIds[0]!, 'look-dewaxed'), 'done'));
+    const fired = ((await shop.must(plan({ treeIds: [dewaxing] }))).body as { id: Id }).id;
+    expect((await page()).loads[0]!.waxInKg).toBeNull();
+    await shop.must(record(fired));
+    // A tree of the school before keeps its way: in one.
+    expect((await shop.steps(pieceId)).map(({ kind }) => kind)).not.toContain('dewax');
+  });
 });

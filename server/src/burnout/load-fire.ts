@@ -6,7 +6,7 @@ import {
   quantity,
   say,
   waxBalance,
-  waxIn,
+  waxOnWayIn,
   wallOf,
   castsOfTree,
   shellWeight,
@@ -35,8 +35,8 @@ export async function fireOf(
   const pieces = await rowsOf<{ id: Id }>(store, 'pieces', { workId: [...workIds] });
   const index = indexShop(await loadShop(store, { workIds: [...workIds], alsoPieces: pieces.map(({ id }) => id) }));
   const here = places.filter(({ treeId }) => index.tree.has(treeId));
-  const wax = here.map(({ treeId }) => waxIn(index, treeId, settings.liftLimitKg));
-  const isKnown = load.purpose !== 'refire' && wax.length > 0 && wax.every((each) => each !== null);
+  const wax = here.map(({ treeId }) => waxOnWayIn(index, load, treeId, settings.liftLimitKg));
+  const isKnown = wax.length > 0 && wax.every((each) => each !== null);
   const sum = (key: 'castsKg' | 'barsKg' | 'cupsKg') => wax.reduce((total, each) => total + each![key], 0);
   const whole = isKnown ? { castsKg: sum('castsKg'), barsKg: sum('barsKg'), cupsKg: sum('cupsKg') } : null;
   const recoveredKg = load.waxBackKg ?? null;

@@ -135,6 +135,7 @@ const numbers = part<NonNullable<SaveSettings['numbers']>>({
   decisionDays: whole(LIMITS.workingDays).required(),
   dryingReferenceK: number(LIMITS.dryingK).required(),
   coatMm: number(LIMITS.coatMm).required(),
+  firingStages: whole(LIMITS.firingStages).required(),
   typed: typed(),
 });
 

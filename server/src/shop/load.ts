@@ -121,6 +121,7 @@ export async function loadShop(store: Store, scope: Scope): Promise<Shop> {
     cups: settings.cups,
     coatPlans: settings.coatPlans,
     coatMm: settings.coatMm,
+    inTwoStages: settings.firingStages === 2,
     ...around,
   };
 }

@@ -61,6 +61,7 @@ export class KilnPage {
     return (this.answer()?.waiting ?? []).map((tree) => ({
       tree,
       size: `${this.shop.amount(tree.acrossMm, 'mm', 0)} × ${this.shop.amount(tree.deepMm, 'mm', 0)}, ${this.shop.amount(tree.highMm, 'mm', 0)} high`,
+      use: `${tree.use === 'block' ? ', block' : tree.use === 'dewax' ? ', dewax' : ''}${tree.firings > 0 ? `, fired ${tree.firings} ${tree.firings === 1 ? 'time' : 'times'}` : ''}`,
       kg: tree.kg === null ? '–' : this.shop.amount(tree.kg, 'kg', 1),
       stand:
         tree.waits.length > 0
@@ -117,7 +118,7 @@ export class KilnPage {
         ...(high > floor.highMm ? ['too high for the kiln'] : []),
         ...(kg > mostKg ? ['heavier than its floor bears'] : []),
         ...(new Set(trees.map(({ use }) => use)).size > 1
-          ? ['blocks burn out slowly, shells fast: not in one load']
+          ? ['what loses its wax, what is fired and what is a block go into loads of their own']
           : []),
       ],
     };

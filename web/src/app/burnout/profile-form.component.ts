@@ -138,6 +138,7 @@ export class ProfileForm {
   readonly profile = input<KilnProfile>();
   readonly done = output();
   protected readonly uses = [
+    { code: 'dewax', label: 'dewax' },
     { code: 'shell', label: 'shells' },
     { code: 'block', label: 'blocks' },
   ];

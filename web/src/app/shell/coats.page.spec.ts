@@ -189,7 +189,6 @@ describe('what the page works out by itself', () => {
       '06:00',
       '12:00',
       '18:00',
-      'Sat 3 Jul',
     ]);
   });
 });

@@ -107,6 +107,7 @@ export const NUMBER_GROUPS: readonly {
     numbers: [
       { key: 'waxBand', label: 'Wax, allowed off its plan', unit: '%', share: true, decimals: 0 },
       { key: 'kilnPlaces', label: 'Kiln, places for trees', unit: '', decimals: 0 },
+      { key: 'firingStages', label: 'Dewax and fire (1: in one, 2: apart, with a look)', unit: '', decimals: 0 },
       { key: 'kilnHands', label: 'Stays at the kiln (1: flash kiln)', unit: '', decimals: 0 },
       { key: 'liftLimitKg', label: 'Lift limit, one person', unit: 'kg', decimals: 0 },
       { key: 'hoists', label: 'Hoists', unit: '', decimals: 0 },
