@@ -25,6 +25,7 @@ export * from './burnout/pack-floor.ts';
 export * from './burnout/tree-footprint.ts';
 export * from './burnout/wax-balance.ts';
 export * from './shell/coats-by-plan.ts';
+export * from './shell/block-mix.ts';
 export * from './shell/climate-alarms.ts';
 export * from './shell/climate-file.ts';
 export * from './shell/control-chart.ts';

@@ -191,6 +191,8 @@ export interface StepKind {
   readonly nameOf?: (index: ShopIndex, step: Step) => string;
   /** Hands-on minutes by the size of the work; undefined where that is not known. */
   readonly effort?: (size: Size) => number | undefined;
+  /** A block is mixed and cast round the tree. */
+  readonly mixes?: true;
   /** Its minimum wait is what it takes to dry in the reference's air: it goes by the air that it hangs in. */
   readonly driesInAir?: true;
   /** Waits by what it is done to. */

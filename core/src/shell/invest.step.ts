@@ -14,4 +14,5 @@ export const invest = stepKind({
   readings: [num('blockKg', 'Block', 'kg', [0.5, 5000, 0]), num('waterL', 'Water', 'l', [0.1, 3000, 1])],
   cautions: ['silica', 'lifting'],
   wets: () => true,
+  mixes: true,
 });

@@ -1,5 +1,6 @@
 export * from './act.ts';
 export * from './add-mould.ts';
+export * from './block-of.ts';
 export * from './carry-out.ts';
 export * from './cast-weights.ts';
 export * from './close-judged.ts';

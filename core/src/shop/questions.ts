@@ -4,6 +4,7 @@ import type { PlanNote } from '../records/plan.ts';
 import type { HeatAnswer, HeatFill } from '../records/pour-page.ts';
 import type { Answer, Decision, Question } from '../records/question.ts';
 import type { TreeLine } from '../records/sprue-page.ts';
+import type { TankStand } from '../records/tanks.ts';
 import type { Instant } from '../units/instant.ts';
 import { toMs } from '../units/instant.ts';
 import { kg } from '../units/quantity.ts';
@@ -30,6 +31,8 @@ export interface AskedOf {
   readonly lines: readonly TreeLine[];
   readonly heats: readonly HeatAnswer[];
   readonly notes: readonly PlanNote[];
+  /** Slurry tanks; those that were out of order wait for a decision. */
+  readonly tanks?: readonly TankStand[];
   /** Trees that could be poured with a heat at its hour in place of those that cannot, the best set of them. */
   readonly fillers: (heat: HeatAnswer, late: readonly Id[]) => readonly HeatFill[];
   /** The same hour of the next pour day on which all of a heat's trees can be ready. */
@@ -63,8 +66,29 @@ export function questions(of: AskedOf): Question[] {
     ...held,
     ...old,
     ...noteQuestions(of),
+    ...tankQuestions(of),
   ].sort((a, b) => b.days - a.days || a.key.localeCompare(b.key));
 }
+
+/** A tank that was out of order: nothing is dipped in it until somebody decides. */
+const tankQuestions = ({ tanks = [], lines }: AskedOf): Question[] =>
+  tanks
+    .filter(({ blockedSince }) => blockedSince !== null)
+    .map(({ tankId, name, why, blockedSince }) => {
+      const waiting = lines.filter(({ waits }) => waits.some((text) => text.startsWith(`${name}:`))).length;
+      return {
+        key: `tank ${tankId}`,
+        text: say`${name}: ${why ?? ''} since ${at(blockedSince!)}. Dip in it again, and do its coats stand?`,
+        costs:
+          waiting > 0
+            ? say`${counted(waiting, 'tree')} ${waiting === 1 ? 'waits' : 'wait'} for it`
+            : 'nothing is dipped in it',
+        days: SHELL_DAYS,
+        urgent: true,
+        pieceId: null,
+        answers: [{ label: 'Decide on the tanks’ page', open: { path: '/coats/tanks' } }],
+      };
+    });
 
 /** A decision that is kept ready, as a question with its buttons. */
 export function questionOf(decision: Decision, pieceId: Id | null): Question {

@@ -1,15 +1,17 @@
 import { alloyOf } from '../materials/alloys.ts';
+import type { Id } from '../records/common.ts';
 import type { Step } from '../records/step.ts';
 import { pourWindow } from '../pour/pour-window.ts';
 import { startsAt } from '../route/coat-of.ts';
 import type { ShopIndex } from '../route/shop-index.ts';
 import { castsOfTree } from '../route/shop-index.ts';
 import type { StepKind } from '../route/step-kind.ts';
-import { celsius, kg, mm } from '../units/quantity.ts';
+import { celsius, kg, mm, quantity } from '../units/quantity.ts';
 import type { Text, Words } from '../units/words.ts';
 import { joined, say, span } from '../units/words.ts';
 import { castFromWax } from '../wax/bronze-from-wax.ts';
 import { plannedWax } from '../wax/planned-wax.ts';
+import { blockOf } from './block-of.ts';
 import { countingWeight, waxDensityOfCast } from './cast-weights.ts';
 import { minutesOf } from './minutes.ts';
 import { treeFigures } from './tree-figures.ts';
@@ -57,6 +59,7 @@ function ofTree(index: ShopIndex, { carrierId }: Step, kind: StepKind, liftLimit
   if (casts.length === 0) return [];
   const alloy = alloyOf(index.tree.get(carrierId)!.alloyId);
   const said: Text[] = [];
+  if (kind.mixes) said.push(...ofBlock(index, carrierId, liftLimitKg));
   if (kind.joinsTree) said.push(`${casts.length} ${casts.length === 1 ? 'cast' : 'casts'}`);
   const figures = treeFigures(index, carrierId, liftLimitKg);
   const heavy = kind.lifts && figures[kind.lifts];
@@ -75,4 +78,17 @@ function ofTree(index: ShopIndex, { carrierId }: Step, kind: StepKind, liftLimit
   } else if (heavy)
     said.push(heavy.tooHeavy ? say`${kg(heavy.weight.value)}: two people` : say`${kg(heavy.weight.value)}`);
   return said;
+}
+
+/** What a block is mixed of, and who can move it. */
+function ofBlock(index: ShopIndex, treeId: Id, liftLimitKg: number): Text[] {
+  const mix = blockOf(index, treeId, liftLimitKg);
+  if (!mix) return [];
+  const { powderKg, waterL, wetKg } = mix;
+  return [
+    say`${kg(powderKg, 0)} of powder, ${quantity(waterL, 'l', 0)} of water`,
+    wetKg.value > liftLimitKg
+      ? say`about ${kg(wetKg.value, 0)}: a hoist or a trolley`
+      : say`about ${kg(wetKg.value, 0)}`,
+  ];
 }
