@@ -3,6 +3,7 @@ import { mkdirSync, writeFileSync } from 'node:fs';
 import { cpus } from 'node:os';
 import { join } from 'node:path';
 import { calibration } from './calibration.ts';
+import { climate } from './climate.ts';
 import { files } from './files.ts';
 import { fill } from './fill.ts';
 import { frames } from './frames.ts';
@@ -17,7 +18,18 @@ import { screens } from './screens.ts';
 import type { Served } from './serve.ts';
 import { serve, untilPlanned } from './serve.ts';
 
-const PARTS = ['mesh', 'plan', 'calibration', 'requests', 'record', 'screens', 'frames', 'files', 'pages'] as const;
+const PARTS = [
+  'mesh',
+  'plan',
+  'calibration',
+  'requests',
+  'record',
+  'screens',
+  'frames',
+  'files',
+  'climate',
+  'pages',
+] as const;
 /** Only where it is asked for by name: half an hour. */
 const LONG = 'plan-long';
 type Part = (typeof PARTS)[number] | typeof LONG;
@@ -64,6 +76,7 @@ if (PARTS.slice(3).some(wants)) {
     if (wants('screens')) await part('screens', () => screens(served!));
     if (wants('frames')) await part('frames', () => frames(served!));
     if (wants('files')) await part('files', () => files(served!));
+    if (wants('climate')) await part('climate', () => climate(url, served!));
     // Last: it sets up a work that the other parts are not measured with.
     if (wants('pages')) await part('pages', () => pages(url, served!));
   } finally {

@@ -12,7 +12,8 @@ export const instrument = form<SaveInstrument>({
   name: text(LETTERS.name).required(),
   kind: oneOf(INSTRUMENT_KINDS).required(),
   where: oneOf(TEMPERATURE_PLACES).allow(null).required(),
-  ofId: id().allow(null).required(),
+  // Instruments of metal read no place.
+  ofId: id().allow(null).default(null),
   plusMinusK: number(LIMITS.plusMinusK).required(),
   emissivity: number(LIMITS.emissivity).allow(null).required(),
   calibratedOn: day().allow(null).required(),
