@@ -33,7 +33,8 @@ const view = (rest: Partial<TankView> = {}): TankView => ({
       densityGPerCm3: 2.5,
       cup: '4 mm cup',
     },
-    ...{ lowS: 20, highS: 24, leastPh: 9, checkEveryHours: 24, base: null, state: 'in use', version: 3 },
+    ...{ lowS: 20, highS: 24, leastPh: 9, checkEveryHours: 24, base: { from: at(-24 * 40), to: at(-24 * 20) } },
+    ...{ state: 'in use' as const, version: 3 },
   },
   stand: {
     tankId: 't-1',
