@@ -64,9 +64,11 @@ describe('the daily loop', () => {
     });
     const newest = async (pieceId: string) => inWords((await kalvet.piece(pieceId)).history[0]!.text);
     // The history shows every reading, the comma read as it was meant.
-    expect(await newest(one)).toMatch(/Dip coat 1 of 6 · T-\d+ \(OTT 1\) \(slurry face, stucco fine, room 21\.5 °C\)/);
+    expect(await newest(one)).toMatch(
+      /Dip coat 1 of 6 · T-\d+ \(OTT 1\) \(slurry face, stucco fine, slurry by dipping, stucco by rain, room 21\.5 °C\)/,
+    );
     expect(await newest(two)).toMatch(
-      /Dip coat 4 of 6 · T-\d+ \(OTT 2\) \(slurry back-up, stucco medium, room 21\.5 °C\)/,
+      /Dip coat 4 of 6 · T-\d+ \(OTT 2\) \(slurry back-up, stucco medium, slurry by dipping, stucco by rain, room 21\.5 °C\)/,
     );
   });
 

@@ -19,7 +19,7 @@ import { KilnFloor } from './kiln-floor.component';
   imports: [ButtonModule, Field, FireCurve, FormsModule, InputTextModule, KilnFloor, May, QuantityInput, Refusal],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './kiln-load.component.html',
-  styleUrls: ['./form.css', './kiln-load.component.css'],
+  styleUrls: ['../shared/panel-form.css', './kiln-load.component.css'],
 })
 export class KilnLoad {
   protected readonly shop = inject(ShopService);

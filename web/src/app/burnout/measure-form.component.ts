@@ -39,7 +39,7 @@ import { Submission } from '../shared/submission';
       </div>
     </form>
   `,
-  styleUrl: './form.css',
+  styleUrl: '../shared/panel-form.css',
 })
 export class MeasureForm {
   protected readonly sending = new Submission();

@@ -130,7 +130,7 @@ const FIRST: KilnProfile['stretches'] = [{ toC: 900, perHourK: 300, holdMinutes:
       </div>
     </form>
   `,
-  styleUrl: './form.css',
+  styleUrl: '../shared/panel-form.css',
 })
 export class ProfileForm {
   private readonly shop = inject(ShopService);

@@ -34,7 +34,7 @@ import { When } from '../shared/when/when.component';
         labelledBy="c-place" />
     </kv-field>
     <form (ngSubmit)="save()" autocomplete="off">
-      <h3>As it stands on the dial</h3>
+      <h2>As it stands on the dial</h2>
       <div class="fields">
         <kv-field label="Temperature" unit="°C" for="c-t" [error]="sending.fields()['celsius']">
           <kv-quantity inputId="c-t" unit="°C" [decimals]="1" [(value)]="celsius" />
@@ -57,7 +57,7 @@ import { When } from '../shared/when/when.component';
       </div>
     </form>
     <form *kvMay="'import climate'; room: 'shell'" (ngSubmit)="(false)">
-      <h3>From a logger’s file</h3>
+      <h2>From a logger’s file</h2>
       <p class="kv-soft">CSV with a line of heads: time, temperature and humidity. The same file twice is kept once.</p>
       <label class="kv-button choose">
         Choose a file
@@ -92,7 +92,7 @@ import { When } from '../shared/when/when.component';
       }
     </form>
   `,
-  styleUrl: './form.css',
+  styleUrl: '../shared/panel-form.css',
 })
 export class ClimateForm {
   protected readonly shop = inject(ShopService);

@@ -164,7 +164,7 @@ const MEANS: Readonly<Record<DrynessMeans, string>> = {
     </p>
     <kv-tree-coats-form *kvMay="'change coats'; room: 'shell'" [row]="row()" />
   `,
-  styleUrl: './form.css',
+  styleUrl: '../shared/panel-form.css',
 })
 export class DryingCard {
   protected readonly shop = inject(ShopService);

@@ -56,7 +56,7 @@ import { Submission } from '../shared/submission';
       </div>
     </form>
   `,
-  styleUrl: './form.css',
+  styleUrl: '../shared/panel-form.css',
 })
 export class HangForm {
   private readonly shop = inject(ShopService);

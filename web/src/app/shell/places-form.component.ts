@@ -93,7 +93,7 @@ import { Submission } from '../shared/submission';
       </p>
     }
   `,
-  styleUrl: './form.css',
+  styleUrl: '../shared/panel-form.css',
 })
 export class PlacesForm {
   protected readonly sending = new Submission();

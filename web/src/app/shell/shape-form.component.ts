@@ -47,7 +47,7 @@ import { Submission } from '../shared/submission';
       </button>
     }
   `,
-  styleUrl: './form.css',
+  styleUrl: '../shared/panel-form.css',
 })
 export class ShapeForm {
   protected readonly sending = new Submission();

@@ -62,7 +62,7 @@ import { Submission } from '../shared/submission';
       </div>
     </form>
   `,
-  styleUrl: './form.css',
+  styleUrl: '../shared/panel-form.css',
 })
 export class SupplyForm {
   private readonly shop = inject(ShopService);

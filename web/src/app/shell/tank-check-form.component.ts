@@ -110,7 +110,7 @@ const HEARD_MIN = 5;
       </div>
     </form>
   `,
-  styleUrl: './form.css',
+  styleUrl: '../shared/panel-form.css',
 })
 export class TankCheckForm {
   private readonly shop = inject(ShopService);

@@ -48,7 +48,7 @@ import { Submission } from '../shared/submission';
       </div>
     </form>
   `,
-  styleUrl: './form.css',
+  styleUrl: '../shared/panel-form.css',
 })
 export class TankDecideForm {
   protected readonly shop = inject(ShopService);

@@ -91,7 +91,7 @@ import { When } from '../shared/when/when.component';
       </div>
     </form>
   `,
-  styleUrl: './form.css',
+  styleUrl: '../shared/panel-form.css',
 })
 export class TankForm {
   private readonly shop = inject(ShopService);

@@ -57,7 +57,7 @@ import { Submission } from '../shared/submission';
       </button>
     }
   `,
-  styleUrl: './form.css',
+  styleUrl: '../shared/panel-form.css',
 })
 export class TreeCoatsForm {
   private readonly shop = inject(ShopService);
