@@ -87,7 +87,7 @@ describe('units for everybody', () => {
   it('the rail leads from any page into a room', async () => {
     await browser.go('/orders');
     await browser.click('kv-rail a[href^="/coats"]');
-    await browser.says('in the shell room');
+    await browser.says('is being dipped');
     await browser.click('kv-rail a[href*="room=wax"]');
     await until('the day sheet of the wax room', async () =>
       (await browser.driver.getCurrentUrl()).includes('/day?room=wax'),

@@ -33,6 +33,6 @@ export function timeTrack(now: Instant, zone: string): TimeTrack {
       return { x: scale(wallMs - ahead), label, isDay };
     });
   // What would run into the edge is left out.
-  const clear = marks.filter(({ x }) => x > 3 && x < 95);
+  const clear = marks.filter(({ x, isDay }) => x > 3 && x < (isDay ? 91 : 95));
   return { from, until, x: (instant) => scale(toMs(instant)), now: scale(toMs(now)), marks: clear };
 }
