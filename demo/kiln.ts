@@ -6,7 +6,8 @@ import type { Stage } from './stage.ts';
 const SHELL: FiringProfile = {
   name: 'Shells, 930 °C',
   stretches: [
-    { toC: 650, perHourK: 400, holdMinutes: 0 },
+    // Fast to the heat that flashes the wax out, and held there.
+    { toC: 700, perHourK: 600, holdMinutes: 30 },
     { toC: 930, perHourK: 300, holdMinutes: 100 },
   ],
 };

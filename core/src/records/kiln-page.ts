@@ -38,6 +38,8 @@ export interface KilnTreeView {
   readonly use: ProfileUse;
   /** Firings that it has had. */
   readonly firings: number;
+  /** How long it has stood above 1000 °C in all of them, where a thermocouple read it: a shell weakens there. */
+  readonly above1000Minutes: number;
   /** When it may go in; null while it waits for something. */
   readonly readyAt: Instant | null;
   readonly waits: readonly string[];

@@ -52,6 +52,11 @@ export async function kilnPage({ store, now }: Server): Promise<KilnAnswer> {
     open.map(({ id }) => id),
   );
   const found = standings(index);
+  const waitingIds = index.shop.trees
+    .filter(({ id }) => firstOpenIsFiring(index, id) && !openPlaceOf(index, id))
+    .map(({ id }) => id);
+  const inside = open.flatMap(({ id }) => (index.inLoad.get(id) ?? []).map(({ treeId }) => treeId));
+  const hot = await above1000(store, index, [...waitingIds, ...inside]);
   const view = (treeId: Id): KilnTreeView => {
     const step = firingStep(index, treeId);
     const standing = step && found.get(step.id);
@@ -64,14 +69,13 @@ export async function kilnPage({ store, now }: Server): Promise<KilnAnswer> {
       title: worksOfStep(index, { carrier: 'tree', carrierId: treeId }),
       ...size,
       use: (step && index.kind(step).kiln) ?? (tree.method === 'block' ? 'block' : 'shell'),
-      firings: chainOf(index, treeId).filter((each) => isFiring(index, each) && each.state === 'done').length,
+      firings: firingsOf(index, treeId),
+      above1000Minutes: hot.get(treeId) ?? 0,
       readyAt: standing && standing.waitsFor.length === 0 && standing.held.length === 0 ? standing.readyAt : null,
       waits: standing ? waitsInWords(index, standing) : [],
     };
   };
-  const waiting = index.shop.trees
-    .filter(({ id }) => firstOpenIsFiring(index, id) && !openPlaceOf(index, id))
-    .map(({ id }) => view(id));
+  const waiting = waitingIds.map(view);
   return {
     change,
     now: now(),
@@ -127,6 +131,23 @@ const firingStep = (index: ShopIndex, treeId: Id): Step | undefined =>
   );
 
 const isFiring = (index: ShopIndex, step: Step): boolean => ['shell', 'block'].includes(index.kind(step).kiln ?? '');
+
+const firingsOf = (index: ShopIndex, treeId: Id): number =>
+  chainOf(index, treeId).filter((step) => isFiring(index, step) && step.state === 'done').length;
+
+/** How long each tree that was fired before stood above 1000 °C, in all its loads together. */
+async function above1000(store: Store, index: ShopIndex, treeIds: readonly Id[]): Promise<Map<Id, number>> {
+  const fired = treeIds.filter((id) => firingsOf(index, id) > 0);
+  const places = await rowsOf<LoadPlace>(store, 'loadPlaces', { treeId: fired });
+  const found = new Map<Id, number>();
+  for (const loadId of new Set(places.map((place) => place.loadId))) {
+    const couples = (await couplesOf(store, loadId)).map(({ readings }) => readings);
+    const minutes = loadVerdict(couples, null, { isBlock: false }).above1000Minutes;
+    for (const place of places)
+      if (place.loadId === loadId) found.set(place.treeId, (found.get(place.treeId) ?? 0) + minutes);
+  }
+  return found;
+}
 
 /** Trees whose next step is the kiln, also while it still waits for its last coat to dry. */
 const firstOpenIsFiring = (index: ShopIndex, treeId: Id): boolean => {

@@ -173,6 +173,39 @@ describe('the kiln', () => {
     expect(rules((await light(id)).body)).toEqual(['closed']);
   });
 
+  it('counts how often a shell was fired, and its hours above 1000 °C in all of its firings', async () => {
+    const fire = async (minutesAt1050: number) => {
+      shop.later(24 * 60);
+      const id = ((await shop.must(plan())).body as { id: Id }).id;
+      await shop.must(light(id));
+      // Straight up by 1050 K in 105 minutes: the last five of them, and the first five down, are above 1000 °C.
+      const course = [0, 1050, 1050, 0].map((celsius, i) => {
+        const at = [0, 105, 105 + minutesAt1050, 210 + minutesAt1050][i]!;
+        return `${addMinutes(shop.now, at)};${celsius}`;
+      });
+      shop.later(400);
+      const file = { name: 'kiln.csv', text: ['time;left °C', ...course].join('\n') };
+      await shop.must(shop.send('post', `/api/loads/${id}/file`, file));
+      await shop.must(record(id, { topC: 1050 }));
+      shop.later(5 * 60);
+    };
+    await fire(50);
+    await shop.must(
+      shop.record(await shop.open(pieceId, 'leak-test'), 'patch', { how: 'light', where: 'rim', crackMm: 9 }),
+    );
+    await shop.must(shop.record(await shop.open(pieceId, 'patch'), 'done'));
+    expect((await page()).waiting.map(({ firings, above1000Minutes }) => [firings, above1000Minutes])).toEqual([
+      [1, 60],
+    ]);
+    await fire(20);
+    await shop.must(
+      shop.record(await shop.open(pieceId, 'leak-test'), 'patch', { how: 'light', where: 'foot', crackMm: 4 }),
+    );
+    await shop.must(shop.record(await shop.open(pieceId, 'patch'), 'done'));
+    const [tree] = (await page()).waiting;
+    expect([tree!.firings, tree!.above1000Minutes]).toEqual([2, 90]);
+  });
+
   it('dewaxes and fires apart where the shop does so, with a look between: a crack is patched before the fire', async () => {
     const { settings } = await shop.get<{ settings: Record<string, unknown> }>('/api/shop');
     const left = ['shopName', 'routeTimes', 'cups', 'barStock', 'pourCard', 'coatPlans', 'typed'];

@@ -14,7 +14,7 @@ const tree = (n: number, rest: Partial<KilnTreeView> = {}): KilnTreeView => ({
     deepMm: 300,
     highMm: 420,
   },
-  ...{ measured: false, kg: 5, use: 'shell', firings: 0, readyAt: at(-60), waits: [] },
+  ...{ measured: false, kg: 5, use: 'shell', firings: 0, above1000Minutes: 0, readyAt: at(-60), waits: [] },
   ...rest,
 });
 const load = (rest: Partial<KilnLoadView> = {}): KilnLoadView => ({

@@ -56,12 +56,22 @@ export class KilnPage {
   protected readonly mayPlan = computed(() => this.session.may('plan load', 'burnout'));
   private id = newId();
 
+  /** How often a tree was fired, and how long it stood where a shell weakens. */
+  private fired({ firings, above1000Minutes }: KilnTreeView): string {
+    if (firings === 0) return '';
+    const hot =
+      above1000Minutes < 1
+        ? ''
+        : `, ${this.shop.amount(above1000Minutes / 60, 'h', 1)} above ${this.shop.amount(1000, '°C', 0)}`;
+    return `, fired ${firings} ${firings === 1 ? 'time' : 'times'}${hot}`;
+  }
+
   protected readonly waiting = computed(() => {
     const now = this.shop.now();
     return (this.answer()?.waiting ?? []).map((tree) => ({
       tree,
       size: `${this.shop.amount(tree.acrossMm, 'mm', 0)} × ${this.shop.amount(tree.deepMm, 'mm', 0)}, ${this.shop.amount(tree.highMm, 'mm', 0)} high`,
-      use: `${tree.use === 'block' ? ', block' : tree.use === 'dewax' ? ', dewax' : ''}${tree.firings > 0 ? `, fired ${tree.firings} ${tree.firings === 1 ? 'time' : 'times'}` : ''}`,
+      use: `${tree.use === 'block' ? ', block' : tree.use === 'dewax' ? ', dewax' : ''}${this.fired(tree)}`,
       kg: tree.kg === null ? '–' : this.shop.amount(tree.kg, 'kg', 1),
       stand:
         tree.waits.length > 0
