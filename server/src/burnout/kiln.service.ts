@@ -27,8 +27,8 @@ import {
   span,
   wrongTimes,
 } from '@kalvet/core';
-import { parse } from 'csv-parse/sync';
 import { rowsOf } from '../db/rows.ts';
+import { rowsInFile } from '../files/table-file.ts';
 import { lockCarriers } from '../shop/locked.ts';
 import { perform } from '../shop/perform.ts';
 import type { Context } from '../write/context.ts';
@@ -113,14 +113,7 @@ export async function importKiln(ctx: Context, id: Id, given: ImportKiln): Promi
   ctx.may('import kiln', 'burnout');
   const load = await burning(ctx, id);
   const { timeZone } = await ctx.settings();
-  const head = given.text.slice(0, 2000);
-  const delimiter = [';', '\t', ','].reduce((best, each) =>
-    head.split(each).length > head.split(best).length ? each : best,
-  );
-  const file = kilnFile(
-    parse(given.text, { delimiter, relax_column_count: true, relax_quotes: true, bom: true }),
-    timeZone,
-  );
+  const file = kilnFile(rowsInFile(given.text), timeZone);
   if ('wrong' in file) throw invalid({ text: file.wrong });
   const last = file.couples
     .flatMap(({ readings }) => readings.at(-1)!.at)

@@ -75,6 +75,11 @@ describe('the kiln', () => {
     const read = (await shop.must(shop.send('post', `/api/loads/${id}/file`, file))).body as ImportedKiln;
     expect([read.added, read.known, read.channels]).toEqual([242, 0, ['left °C', 'door °C']]);
     expect(((await shop.must(shop.send('post', `/api/loads/${id}/file`, file))).body as ImportedKiln).known).toBe(242);
+    const broken = await shop.send('post', `/api/loads/${id}/file`, {
+      name: 'kiln.csv',
+      text: 'time;left °C\n"06:00;1',
+    });
+    expect([broken.status, JSON.stringify(broken.body)]).toEqual([400, jasmine.stringContaining('lines of a table')]);
     const verdict = (await page()).loads[0]!.verdict;
     expect(Math.abs(verdict.holds[0]!.shortMinutes - 18)).toBeLessThanOrEqual(3);
     expect(inWords(verdict.alarms[0]!)).toContain('Held at 900 °C short by');

@@ -12,10 +12,10 @@ import type {
 } from '@kalvet/core';
 import * as core from '@kalvet/core';
 import { METRIC, at, climateFile, inWords, quantity, say, shopReader, worthKeeping, wrongClimate } from '@kalvet/core';
-import { parse } from 'csv-parse/sync';
 import { Op } from 'sequelize';
 import type { ShellTree } from './shell-trees.ts';
 import { shellTrees } from './shell-trees.ts';
+import { rowsInFile } from '../files/table-file.ts';
 import { lockCarriers } from '../shop/locked.ts';
 import { perform } from '../shop/perform.ts';
 import { worksOf } from '../shop/works-of.ts';
@@ -74,7 +74,7 @@ export async function importClimate(ctx: Context, given: ImportClimate): Promise
   ctx.may('import climate', 'shell');
   const place = await placeFor(ctx, given.placeId);
   const { timeZone } = await ctx.settings();
-  const file = climateFile(rowsIn(given.text), timeZone);
+  const file = climateFile(rowsInFile(given.text), timeZone);
   if ('wrong' in file) throw invalid({ text: file.wrong });
   const { readings } = file;
   const last = readings.at(-1)!;
@@ -116,19 +116,6 @@ const countBetween = (ctx: Context, placeId: Id, from: string, until: string): P
     where: { placeId, at: { [Op.between]: [new Date(from), new Date(until)] } } as never,
     transaction: ctx.tx,
   });
-
-/** The file's cells; semicolons, tabs or commas apart, as its first lines have most of. */
-function rowsIn(text: string): string[][] {
-  const head = text.slice(0, 2000);
-  const delimiter = [';', '\t', ','].reduce((best, each) =>
-    head.split(each).length > head.split(best).length ? each : best,
-  );
-  try {
-    return parse(text, { delimiter, relax_column_count: true, relax_quotes: true, skip_empty_lines: false, bom: true });
-  } catch (error) {
-    throw invalid({ text: say`The file cannot be read as lines of a table: ${(error as Error).message}` });
-  }
-}
 
 /**
  * Takes in what a sensor said. It is no record of the work and no event: what is worth keeping is kept, and the drying's clock
