@@ -8,16 +8,9 @@ import { Refusal } from '../../shared/refusal.component';
 import { ShopService } from '../../shared/shop.service';
 import { Submission } from '../../shared/submission';
 import { AmountPipe } from '../../shared/words.pipe';
+import { MEASURES } from './measures';
+import type { Measure } from './measures';
 import { YearChart } from './year-chart.component';
-
-/** What a share is called, and how it is read off heats together. */
-const MEASURES = [
-  { key: 'lossShare', label: 'Burnt and skimmed', unit: '%' },
-  { key: 'yieldShare', label: 'Yield', unit: '%' },
-  { key: 'kwhPerKg', label: 'Energy', unit: 'kWh/kg' },
-  { key: 'returnsShare', label: 'Returns in the charge', unit: '%' },
-] as const;
-export type Measure = (typeof MEASURES)[number];
 
 const TAUGHT: Readonly<
   Record<

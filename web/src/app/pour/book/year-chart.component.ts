@@ -4,7 +4,7 @@ import type { BookedHeat } from '@kalvet/core';
 import { alloyOf, heatSums, toMs } from '@kalvet/core';
 import { line, scaleLinear, scaleUtc, utcMonth } from 'd3';
 import { ShopService } from '../../shared/shop.service';
-import type { Measure } from './book.page';
+import type { Measure } from './measures';
 
 const WIDTH = 1160;
 const HEIGHT = 200;
