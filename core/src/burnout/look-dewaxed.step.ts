@@ -19,6 +19,7 @@ export const lookDewaxed = stepKind({
     num('crackMm', 'Crack, length', 'mm', [0.5, 5000, 0], { outcomes: ['patch'] }),
     yes('torched', 'Last wax taken out by torch'),
   ],
+  cautions: ['waxTorch'],
   nameOf: (_, step) => (step.insertedAfter ? 'Look after dewax again' : 'Look after dewax'),
   risk: 'burnout',
 });

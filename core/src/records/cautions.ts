@@ -3,6 +3,8 @@ export const CAUTIONS = {
   waxPot: 'Melting wax: never leave it alone; lid and thermostat on.',
   silica: 'Silica dust: work wet or under extraction, wear your respirator.',
   autoclave: 'Kiln and autoclave doors: pressure, scald, flash. Stand aside when opening.',
+  waxTorch:
+    'A torch into a shell: wax runs out burning. Face shield, no wax pot near, somebody within call. Smother burning wax, never water.',
   wetMetal:
     'Anything wet or cold in contact with molten metal throws it: preheat and dry tools, ingots, pigs and moulds.',
   pourCover:
