@@ -273,7 +273,7 @@ describe('the rooms at work', () => {
       const count = await browser.driver.executeScript<number>(
         "return document.querySelectorAll('a[href], button, input, select, textarea, [tabindex]').length",
       );
-      const presses = Math.min(count + 10, 220);
+      const presses = Math.min(count + 10, 320);
       for (let i = 0; i < presses; i += 20)
         await browser.driver
           .actions()
