@@ -57,10 +57,17 @@ const AHEAD_MS = 36 * 3_600_000;
 /** What is expected goes by the last three days. */
 const BACK_MIN = 4 * 1440;
 
+/** So many readings are drawn; a room that is read every minute has more than a screen has points. */
+const DRAWN = 360;
+const drawn = (readings: readonly KeptClimate[]): KeptClimate[] => {
+  const every = Math.ceil(readings.length / DRAWN);
+  return readings.filter((_, i) => i % every === 0 || i === readings.length - 1);
+};
+
 function airOf(place: DryingPlace, readings: readonly KeptClimate[], now: Instant, rows: readonly CoatRow[]): PlaceAir {
   const last = readings.at(-1);
   const air = dryingAir(readings);
-  const day = readings.filter(({ at }) => toMs(at) >= toMs(last!.at) - SHOWN_MIN * 60_000);
+  const day = drawn(readings.filter(({ at }) => toMs(at) >= toMs(last!.at) - SHOWN_MIN * 60_000));
   const begin = air ? air.ms.findIndex((ms) => ms > air.readUntilMs) : -1;
   const expected =
     air && begin >= 0
