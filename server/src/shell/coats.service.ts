@@ -5,7 +5,7 @@ import { people } from '../people/person-of.ts';
 import { currentPlan, plannedDates } from '../plan/read-plan.ts';
 import { treesBeside } from '../shop/stored.ts';
 import type { Server } from '../http/request.ts';
-import { climateSince, dryingPlaces } from '../shop/shop-climate.ts';
+import { recentClimate, dryingPlaces } from '../shop/shop-climate.ts';
 
 /** Every tree that is being dipped, with its coats: what is dry, what is too old, and who dipped what when. All of it is kept ready. */
 export async function coats({ store, now }: Server): Promise<CoatsAnswer> {
@@ -42,7 +42,7 @@ export async function coats({ store, now }: Server): Promise<CoatsAnswer> {
       places.map(async (place, i) =>
         airOf(
           place,
-          await climateSince(store, place.id, BACK_MIN),
+          await recentClimate(store, place.id, BACK_MIN),
           now(),
           rows.filter(({ hangs }) => (hangs?.placeId ?? places[0]!.id) === place.id || (i === 0 && !hangs)),
         ),

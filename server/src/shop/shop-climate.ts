@@ -28,7 +28,10 @@ interface Known {
 const known = new WeakMap<Store, Known>();
 
 /** Forgets what was worked out: the records were laid anew under it. */
-export const forgetClimate = (store: Store): boolean => known.delete(store);
+export function forgetClimate(store: Store): void {
+  known.delete(store);
+  recent.delete(store);
+}
 
 /** How often the air, the places or what was learned of them changed. */
 export async function climateCount({ models }: Store, tx?: Transaction): Promise<number> {
@@ -71,6 +74,18 @@ export async function climateSince(
     tx,
   );
   return found.sort((a, b) => (a.at < b.at ? -1 : 1));
+}
+
+const recent = new WeakMap<Store, { readonly count: number; readonly of: Map<Id, readonly KeptClimate[]> }>();
+
+/** What `climateSince` finds, read again only when the air changed; for questions that come with every change of the shop. */
+export async function recentClimate(store: Store, placeId: Id, minutes: number): Promise<readonly KeptClimate[]> {
+  const count = await climateCount(store);
+  if (recent.get(store)?.count !== count) recent.set(store, { count, of: new Map() });
+  const { of } = recent.get(store)!;
+  const found = of.get(placeId) ?? (await climateSince(store, placeId, minutes));
+  of.set(placeId, found);
+  return found;
 }
 
 /**
