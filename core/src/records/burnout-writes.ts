@@ -42,6 +42,7 @@ export interface LightLoad {
   readonly cupsDown: boolean;
   /** Which are not, and where. */
   readonly cupsNote: string;
+  readonly override?: readonly Override[];
 }
 
 /** What somebody read off the kiln. */

@@ -37,7 +37,6 @@ export const LIMITS = {
   kilnPlaces: limits(1, 500),
   backupsKept: limits(2, 400),
   meltLoss: limits(0, 0.3),
-  share: limits(0, 1),
   pigReserveKg: limits(0, 1000, 'kg'),
   /** None where a hoist, a trolley or a tilting furnace moves the crucible. */
   carriers: limits(0, 12),

@@ -11,13 +11,15 @@ import type { Step } from '../records/step.ts';
 import { isOpen } from '../records/step.ts';
 import { chainOf } from '../route/chain.ts';
 import { plannedStep } from '../route/grow.ts';
+import { judgeStart } from '../route/judge.ts';
 import { treeLabel } from '../route/labels.ts';
+import { linksOf } from '../route/links.ts';
 import type { ShopIndex } from '../route/shop-index.ts';
 import { openPlaceOf } from '../route/shop-index.ts';
 import { celsius } from '../units/quantity.ts';
 import { say } from '../units/words.ts';
 import type { Act, Doing, Told } from './act.ts';
-import { concernsOf, counted, invalidAct, isPossible, refusedAct, wrongPeople, wrongTimes } from './act.ts';
+import { allow, concernsOf, counted, invalidAct, isPossible, refusedAct, wrongPeople, wrongTimes } from './act.ts';
 import { closeJudged } from './close-judged.ts';
 import { indexShop } from './index-shop.ts';
 import type { KilnNumbers } from './kiln-floor.ts';
@@ -229,7 +231,10 @@ export function abandonLoad(index: ShopIndex, load: Load, { reason }: Abandon): 
   };
 }
 
-/** The kiln is lit for a load: from now on its thermocouples are its own. */
+/**
+ * The kiln is lit for a load: from now on its thermocouples are its own. Every tree must be fit to go in at that time, as if its
+ * firing began by itself: what is wet, on hold or not done yet is refused before the fire, not after it.
+ */
 export function lightLoad(index: ShopIndex, load: Load, given: LightLoad, doing: Doing): Act<{ id: Id }> {
   if (load.state !== 'planned' && load.state !== 'charged')
     return refusedAct([never('closed', say`Load L-${load.number} is ${load.state} already.`)]);
@@ -239,10 +244,21 @@ export function lightLoad(index: ShopIndex, load: Load, given: LightLoad, doing:
   const running = index.shop.loads.find(({ state, id }) => state === 'running' && id !== load.id);
   if (running) return refusedAct([never('kiln', say`Load L-${running.number} burns in the kiln still.`)]);
   const treeIds = (index.inLoad.get(load.id) ?? []).map(({ treeId }) => treeId);
+  const links = linksOf(index);
+  const { left, passed } = allow(
+    treeIds.flatMap((treeId) => {
+      const step = firingOf(index, treeId);
+      return step
+        ? judgeStart(index, links, step, given.at, {})
+        : [never('state', say`${treeLabel(index, treeId)} has nothing to be fired.`)];
+    }),
+    doing,
+  );
+  if (left.length > 0) return refusedAct(left);
   return {
     refusals: [],
     fields: {},
-    passed: [],
+    passed,
     ops: [update('loads', load.id, { state: 'running', startedAt: given.at })],
     answer: { id: load.id },
     tell: () => ({

@@ -178,6 +178,20 @@ describe('the kiln', () => {
     expect(rules((await light(id)).body)).toEqual(['closed']);
   });
 
+  it('is not lit with what is not fit for it, unless somebody who may signs for the drying time; never before the last coat', async () => {
+    const dry = ((await shop.must(plan())).body as { id: Id }).id;
+    expect(rules((await light(dry, { at: addMinutes(shop.now, -40 * 24 * 60) })).body)).toContain('order');
+    expect((await page()).loads[0]!.state).toBe('planned');
+    const { pieceIds } = await shop.setUp({ code: 'HER' });
+    await shop.makeMould(pieceIds[0]!);
+    await shop.carry(pieceIds[0]!, 'fire');
+    const fresh = (await shop.piece(pieceIds[0]!)).piece.next[0]!.carrierId;
+    const wet = ((await shop.must(plan({ treeIds: [fresh] }))).body as { id: Id }).id;
+    expect(rules((await light(wet)).body)).toEqual(['min wait']);
+    await shop.must(light(wet, { override: [{ rule: 'min wait', reason: 'the room is at 35 °C' }] }));
+    expect((await page()).loads.find(({ id }) => id === wet)!.state).toBe('running');
+  });
+
   it('counts how often a shell was fired, and its hours above 1000 °C in all of its firings', async () => {
     const fire = async (minutesAt1050: number) => {
       shop.later(24 * 60);

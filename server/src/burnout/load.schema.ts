@@ -61,6 +61,7 @@ export const lightLoad = form<LightLoad>({
   at: instant().required(),
   cupsDown: Joi.boolean().required(),
   cupsNote: words(LETTERS.why),
+  override: override(),
 });
 
 export const readKiln = form<ReadKiln>({

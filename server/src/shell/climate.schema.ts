@@ -1,7 +1,7 @@
 import Joi from 'joi';
 import type { HangTrees, ImportClimate, LookAtCoat, SaveDryingPlace, TypeClimate } from '@kalvet/core';
 import { DRYNESS_MEANS, LETTERS, LIMITS, MOST } from '@kalvet/core';
-import { form, id, instant, note, number, oneOf, text, versionOrNew, whole, words } from '../write/schemas.ts';
+import { form, id, instant, note, number, oneOf, share, text, versionOrNew, whole, words } from '../write/schemas.ts';
 
 /** A logger that wrote each minute for three months. */
 export const FILE_LETTERS = 8_000_000;
@@ -42,6 +42,6 @@ export const look = form<LookAtCoat>({
   at: instant().required(),
   means: oneOf(DRYNESS_MEANS).required(),
   dry: Joi.boolean().required(),
-  share: number(LIMITS.share).allow(null).required(),
+  share: share().allow(null).required(),
   note: note(),
 });

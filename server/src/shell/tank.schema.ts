@@ -1,7 +1,20 @@
 import Joi from 'joi';
 import type { CheckTank, DecideTank, SaveSupply, SaveTank, TopUp } from '@kalvet/core';
 import { LETTERS, LIMITS, SLURRIES, SUPPLIES, TOP_UPS } from '@kalvet/core';
-import { form, id, instant, note, number, oneOf, part, text, versionOrNew, whole, words } from '../write/schemas.ts';
+import {
+  form,
+  id,
+  instant,
+  note,
+  number,
+  oneOf,
+  part,
+  share,
+  text,
+  versionOrNew,
+  whole,
+  words,
+} from '../write/schemas.ts';
 
 export const tank = form<SaveTank>({
   id: id().required(),
@@ -9,7 +22,7 @@ export const tank = form<SaveTank>({
   name: text(LETTERS.name).required(),
   slurry: oneOf(SLURRIES).required(),
   litres: number(LIMITS.tankLitres).required(),
-  leastShare: number(LIMITS.share).required(),
+  leastShare: share().required(),
   densityGPerCm3: number(LIMITS.slurryDensity).required(),
   cup: text(LETTERS.name).required(),
   lowS: number(LIMITS.cupSeconds).allow(null).required(),
@@ -31,7 +44,7 @@ export const tankCheck = form<CheckTank>({
   celsius: number(LIMITS.slurryC).allow(null).required(),
   densityGPerCm3: number(LIMITS.slurryDensity).allow(null).required(),
   ph: number(LIMITS.ph).allow(null).required(),
-  level: number(LIMITS.share).allow(null).required(),
+  level: share().allow(null).required(),
   sieved: Joi.boolean().required(),
   toppedUp: Joi.array()
     .items(

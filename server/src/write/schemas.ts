@@ -90,6 +90,13 @@ export const number = ({ min, max, unit }: Limits): Joi.NumberSchema =>
         return value > max ? helpers.error('quantity.max', { limit: max, unit }) : value;
       });
 
+/** A share of a whole, from 0 to 1; told in percent, as it was typed. */
+export const share = (): Joi.NumberSchema =>
+  Joi.number().custom((value: number, helpers) => {
+    if (value < 0) return helpers.error('quantity.min', { limit: 0, unit: '%' });
+    return value > 1 ? helpers.error('quantity.max', { limit: 100, unit: '%' }) : value;
+  });
+
 /** What is wrong with a value, as data: a limit is worded in its reader's own unit. */
 export function wrongInWords({ type, message, context }: Joi.ValidationErrorItem): Text {
   const { limit, unit } = (context ?? {}) as { readonly limit: number; readonly unit: Unit };
