@@ -66,13 +66,13 @@ export class KilnLoad {
     return { looks: found.looks, says: this.shop.words(found.says) };
   });
 
-  protected light(): void {
+  protected light(override = false): void {
     const { id, version } = this.load();
     const body = { version, at: this.shop.exactNow(), cupsDown: this.cupsDown(), cupsNote: this.cupsNote().trim() };
-    this.lighting.send(`/loads/${id}/light`, body, () => this.doing.set(null), { said: 'Kiln lit' });
+    this.lighting.send(`/loads/${id}/light`, body, () => this.doing.set(null), { override, said: 'Kiln lit' });
   }
 
-  protected end(): void {
+  protected end(override = false): void {
     const { id, version, verdict } = this.load();
     const person = this.shop.person();
     const body = {
@@ -88,6 +88,7 @@ export class KilnLoad {
       lost: Object.entries(this.lost()).flatMap(([treeId, why]) => (why === undefined ? [] : [{ treeId, why }])),
     };
     this.ending.send(`/loads/${id}/record`, body, () => this.gone.emit(), {
+      override,
       said: `Load L-${this.load().number} recorded`,
     });
   }

@@ -1,52 +1,23 @@
-import { ChangeDetectionStrategy, Component, computed, inject } from '@angular/core';
-import { RouterLink, RouterLinkActive } from '@angular/router';
-import type { PageRead } from '@kalvet/core';
-import { Session } from './session.service';
+import { ChangeDetectionStrategy, Component } from '@angular/core';
+import type { PageTab } from './page-tabs.component';
+import { PageTabs } from './page-tabs.component';
 
-const TABS: readonly { readonly path: string; readonly name: string; readonly reads: PageRead }[] = [
-  { path: 'settings', name: 'Hours and numbers', reads: 'planning' },
-  { path: 'instruments', name: 'Instruments', reads: 'instruments' },
-  { path: 'people', name: 'People', reads: 'people' },
-  { path: 'backups', name: 'Backups', reads: 'backups' },
-  { path: 'audit', name: 'Audit', reads: 'audit' },
+const TABS: readonly PageTab[] = [
+  { path: '/settings', name: 'Hours and numbers', reads: 'planning' },
+  { path: '/instruments', name: 'Instruments', reads: 'instruments' },
+  { path: '/people', name: 'People', reads: 'people' },
+  { path: '/backups', name: 'Backups', reads: 'backups' },
+  { path: '/audit', name: 'Audit', reads: 'audit' },
 ];
 
-/** The pages on which a shop is kept; each to those who may see it. */
+/** The pages on which a shop is kept. */
 @Component({
   selector: 'kv-keeping-tabs',
-  imports: [RouterLink, RouterLinkActive],
+  imports: [PageTabs],
   changeDetection: ChangeDetectionStrategy.OnPush,
-  template: `
-    @if (tabs().length > 1) {
-      <nav aria-label="Settings">
-        @for (tab of tabs(); track tab.path) {
-          <a [routerLink]="'/' + tab.path" routerLinkActive="here" ariaCurrentWhenActive="page">{{ tab.name }}</a>
-        }
-      </nav>
-    }
-  `,
-  styles: `
-    nav {
-      display: flex;
-      gap: 22px;
-      border-bottom: 1px solid var(--kv-line);
-    }
-    a {
-      padding: 6px 0;
-      border-bottom: 3px solid transparent;
-      margin-bottom: -1px;
-      color: var(--kv-ink-soft);
-      font-weight: 500;
-      text-decoration: none;
-    }
-    a:hover,
-    .here {
-      color: var(--kv-ink);
-      border-bottom-color: var(--kv-accent);
-    }
-  `,
+  template: `<kv-page-tabs label="Settings" [tabs]="tabs" />`,
+  styles: ':host { display: block; border-bottom: 1px solid var(--kv-line); }',
 })
 export class KeepingTabs {
-  private readonly session = inject(Session);
-  protected readonly tabs = computed(() => TABS.filter(({ reads }) => this.session.reads(reads)));
+  protected readonly tabs = TABS;
 }

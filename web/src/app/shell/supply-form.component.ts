@@ -45,7 +45,7 @@ import { Submission } from '../shared/submission';
               (ngModelChange)="lot.set($event)" />
           </kv-field>
         }
-        <kv-field label="Note" for="y-note" optional [error]="sending.fields()['note']">
+        <kv-field label="Note" for="y-note" [error]="sending.fields()['note']">
           <input
             pInputText
             id="y-note"

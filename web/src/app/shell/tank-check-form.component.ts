@@ -75,7 +75,7 @@ const HEARD_MIN = 5;
       <h3>Added</h3>
       <div class="fields">
         @for (what of topUps; track what) {
-          <kv-field [label]="what" unit="kg" [for]="'k-' + what" optional [error]="wrongOf(what)">
+          <kv-field [label]="what" unit="kg" [for]="'k-' + what" [error]="wrongOf(what)">
             <kv-quantity
               [inputId]="'k-' + what"
               unit="kg"
@@ -84,11 +84,11 @@ const HEARD_MIN = 5;
               (valueChange)="add(what, $event)" />
           </kv-field>
         }
-        <kv-field label="Lot" for="k-lot" optional>
+        <kv-field label="Lot" for="k-lot" [error]="sending.fields()['toppedUp.0.lot']">
           <input pInputText id="k-lot" name="lot" maxlength="60" [ngModel]="lot()" (ngModelChange)="lot.set($event)" />
         </kv-field>
       </div>
-      <kv-field label="Note" for="k-note" optional [error]="sending.fields()['note']">
+      <kv-field label="Note" for="k-note" [error]="sending.fields()['note']">
         <input
           pInputText
           id="k-note"
