@@ -41,7 +41,10 @@ export interface PlayedEvent {
   readonly subjects: ReadonlyMap<Id, string>;
 }
 
-type Tables = Exclude<keyof Shop, 'routeTimes' | 'cups' | 'climate' | 'tanks' | 'coatPlans' | 'coatMm' | 'inTwoStages'>;
+type Tables = Exclude<
+  keyof Shop,
+  'routeTimes' | 'cups' | 'climate' | 'tanks' | 'profiles' | 'coatPlans' | 'coatMm' | 'inTwoStages'
+>;
 
 /** Pieces that have left are no longer read with their work: as the server reads it. */
 const GONE = ['delivered', 'cancelled'];
@@ -125,10 +128,11 @@ export class Memory {
     this.indexes.clear();
   }
 
-  private get air(): Pick<Shop, 'climate' | 'tanks' | 'coatPlans'> {
+  private get air(): Pick<Shop, 'climate' | 'tanks' | 'profiles' | 'coatPlans'> {
     return {
       ...(this.climate ? { climate: this.climate } : {}),
       ...(this.tankStands ? { tanks: this.tankStands } : {}),
+      ...(this.kiln ? { profiles: this.kiln.profiles } : {}),
       coatPlans: this.settings.coatPlans,
     };
   }

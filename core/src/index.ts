@@ -17,6 +17,7 @@ export * from './wax/wall.ts';
 export * from './wax/weight-that-counts.ts';
 export * from './sprue/cups.ts';
 export * from './sprue/tree-metal.ts';
+export * from './burnout/firing-minutes.ts';
 export * from './burnout/firing-profile.ts';
 export * from './burnout/held-minutes.ts';
 export * from './burnout/kiln-file.ts';

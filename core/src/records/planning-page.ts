@@ -35,6 +35,8 @@ export interface PlanningAnswer {
     readonly own: KindTimes;
     /** Hands-on time is estimated by the size of the work, unless the shop has its own figure. */
     readonly bySize: boolean;
+    /** Minutes of the longest of the shop's own profiles that it is fired with; null where it has none. */
+    readonly firing: number | null;
     /** By how much the shop takes longer or shorter than that estimate, from so many logged hours; null where none are. */
     readonly learned: { readonly factor: number; readonly n: number } | null;
   }[];

@@ -1,4 +1,4 @@
-import type { Load, LoadPlace } from './burnout.ts';
+import type { KilnProfile, Load, LoadPlace } from './burnout.ts';
 import type { OpenItem } from './chasing.ts';
 import type { DrynessReading, ShopClimate } from './climate.ts';
 import type { CoatPlan } from './coat-plan.ts';
@@ -45,13 +45,15 @@ export interface Shop {
   readonly inTwoStages?: boolean;
   /** How the slurry tanks stand; nothing where the shop has entered none. */
   readonly tanks?: readonly TankStand[];
+  /** How the shop fires, in ramps and holds. */
+  readonly profiles?: readonly KilnProfile[];
   /** The air that shells dry in; fixed hours where nobody reads it. */
   readonly climate?: ShopClimate;
 }
 
 export type Table = Exclude<
   keyof Shop,
-  'routeTimes' | 'cups' | 'climate' | 'coatPlans' | 'tanks' | 'coatMm' | 'inTwoStages'
+  'routeTimes' | 'cups' | 'climate' | 'coatPlans' | 'tanks' | 'profiles' | 'coatMm' | 'inTwoStages'
 >;
 
 export type RowOf<T extends Table> = Shop[T][number];

@@ -1,10 +1,12 @@
+import type { KilnProfile } from '../records/burnout.ts';
 import type { LoadRecord } from '../records/burnout-writes.ts';
 import type { Shop } from '../records/shop.ts';
 import { after, doingBy, said, told } from '../testing/doing.ts';
 import { START, counter, playThrough, smallShop } from '../testing/play.ts';
 import { addMinutes } from '../units/instant.ts';
 import { indexShop } from './index-shop.ts';
-import { abandonLoad, fireLoad, planLoad } from './load-acts.ts';
+import { abandonLoad, fireLoad, firingOf, planLoad } from './load-acts.ts';
+import { minutesOf } from './minutes.ts';
 import { readingsShown } from './readings.ts';
 
 const LATER = addMinutes(START, 400 * 1440);
@@ -93,5 +95,28 @@ describe('a kiln load', () => {
       'record.endedAt: cannot be ahead of now',
       'record.by: names somebody who does not work here',
     ]);
+  });
+
+  it('is planned as long as its firing lasts: its own profile, else the longest in use; the shop’s own minutes beat both', () => {
+    const { shop, doing } = ready();
+    const profile = (id: string, toC: number, holdMinutes: number): KilnProfile => ({
+      ...{ id, name: id, use: 'shell', state: 'in use', version: 1 },
+      stretches: [{ toC, perHourK: 300, holdMinutes }],
+    });
+    // 900 K at 300 K an hour are 180 min; the one put away would be the longest.
+    const profiles = [
+      profile('short', 920, 60),
+      profile('long', 920, 150),
+      { ...profile('old', 920, 900), state: 'put away' as const },
+    ];
+    const minutes = (of: Shop) => {
+      const index = indexShop(of);
+      return minutesOf(index, firingOf(index, treeIds(shop)[0]!)!);
+    };
+    expect(minutes(shop)).toBe(360);
+    expect(minutes({ ...shop, profiles })).toBe(330);
+    expect(minutes({ ...shop, profiles, routeTimes: { fire: { minutes: 400 } } })).toBe(400);
+    const load = { id: 'l-1', treeIds: treeIds(shop), profileId: 'short' };
+    expect(minutes({ ...after(shop, planLoad(indexShop(shop), load, doing)), profiles })).toBe(240);
   });
 });

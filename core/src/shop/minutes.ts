@@ -1,3 +1,4 @@
+import { firingMinutes } from '../burnout/firing-minutes.ts';
 import type { Id } from '../records/common.ts';
 import type { Step } from '../records/step.ts';
 import type { ShopIndex } from '../route/shop-index.ts';
@@ -5,15 +6,20 @@ import { castsOfTree } from '../route/shop-index.ts';
 import type { Size } from '../route/step-kind.ts';
 import { timesOf } from '../route/times.ts';
 import { pieceWeight } from './piece-weight.ts';
+import { firingProfileOf } from './firing-profile-of.ts';
 import { treeFigures } from './tree-figures.ts';
 
-/** Hands-on minutes of a step: the shop's own, else by the size of the work where its room knows how, else usual. */
+/**
+ * Hands-on minutes of a step: the shop's own, else as long as its firing lasts or by the size of the work where its room knows
+ * how, else usual.
+ */
 export function minutesOf(index: ShopIndex, step: Step): number {
   const own = index.shop.routeTimes;
   const kind = index.kind(step);
   const { minutes } = timesOf(kind, own);
-  if (own?.[step.kind]?.minutes !== undefined || !kind.effort) return minutes;
-  return kind.effort(sizeOf(index, step)) ?? minutes;
+  if (own?.[step.kind]?.minutes !== undefined) return minutes;
+  const firing = firingProfileOf(index, step);
+  return firing ? firingMinutes(firing) : (kind.effort?.(sizeOf(index, step)) ?? minutes);
 }
 
 /** What a kind's hours come from: the step's piece, mould or tree. */

@@ -1,3 +1,4 @@
+import { firingMinutes } from '../burnout/firing-minutes.ts';
 import { alloyOf } from '../materials/alloys.ts';
 import type { Id } from '../records/common.ts';
 import type { Step } from '../records/step.ts';
@@ -14,6 +15,7 @@ import { plannedWax } from '../wax/planned-wax.ts';
 import { blockOf } from './block-of.ts';
 import { countingWeight, waxDensityOfCast } from './cast-weights.ts';
 import { minutesOf } from './minutes.ts';
+import { firingProfileOf } from './firing-profile-of.ts';
 import { treeFigures } from './tree-figures.ts';
 
 /**
@@ -48,10 +50,11 @@ function ofPlan(index: ShopIndex, step: Step, kind: StepKind): Text[] {
     const choices = kind.readings.find((def) => def.key === key)?.choices;
     return choices?.find(({ code }) => code === value)?.label ?? String(value);
   });
-  const profile = kind.kiln
-    ? kind.readings.find(({ kind: what, start }) => what === 'text' && start)?.start
-    : undefined;
-  return [...(labels.length > 0 ? [labels.join(', ')] : []), ...(profile === undefined ? [] : [String(profile)])];
+  const firing = firingProfileOf(index, step);
+  return [
+    ...(labels.length > 0 ? [labels.join(', ')] : []),
+    ...(firing ? [say`${firing.name}, ${span(firingMinutes(firing))}`] : []),
+  ];
 }
 
 function ofTree(index: ShopIndex, { carrierId }: Step, kind: StepKind, liftLimitKg: number): Text[] {

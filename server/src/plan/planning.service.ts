@@ -3,6 +3,7 @@ import type {
   Day,
   Id,
   Instant,
+  KilnProfile,
   PlanningAnswer,
   Resource,
   KindTimes,
@@ -10,10 +11,23 @@ import type {
   SaveResource,
   SaveSettings,
   Staffing,
+  StepKind,
   StepKindCode,
   Text,
 } from '@kalvet/core';
-import { KINDS, counted, dayIn, joined, kg, kindOf, longestOpen, say, timesOf } from '@kalvet/core';
+import {
+  KINDS,
+  counted,
+  dayIn,
+  firingMinutes,
+  joined,
+  kg,
+  kindOf,
+  longestFor,
+  longestOpen,
+  say,
+  timesOf,
+} from '@kalvet/core';
 import { Op } from 'sequelize';
 import { claimSettings, keepSetting } from '../people/keep-settings.ts';
 import { settingsOf } from '../people/settings.ts';
@@ -30,6 +44,11 @@ export async function planning(store: Store, now: Instant): Promise<PlanningAnsw
   const calendars = await rowsOf<Calendar>(store, 'calendars', {});
   const resources = await rowsOf<Resource>(store, 'resources', {});
   const learned = await learnedIn(store);
+  const profiles = await rowsOf<KilnProfile>(store, 'profiles', {});
+  const firingOf = ({ kiln }: StepKind): number | null => {
+    const profile = kiln && longestFor(profiles, kiln);
+    return profile ? firingMinutes(profile) : null;
+  };
   const [counter] = await rowsOf<{ value: number }>(store, 'counters', { name: 'settings' });
   return {
     settings,
@@ -44,6 +63,7 @@ export async function planning(store: Store, now: Instant): Promise<PlanningAnsw
       usual: timesOf(kind, undefined),
       own: settings.routeTimes[kind.code] ?? {},
       bySize: kind.effort !== undefined,
+      firing: firingOf(kind),
       learned: learned.get(kind.code) ?? null,
     })),
   };

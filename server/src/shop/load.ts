@@ -6,7 +6,7 @@ import type { AnyTable } from '../db/tables.ts';
 import type { Where } from '../db/rows.ts';
 import { rowsOf } from '../db/rows.ts';
 import { settingsOf } from '../people/settings.ts';
-import { shellAround } from './shop-climate.ts';
+import { shopAround } from './shop-climate.ts';
 import type { Store } from '../write/store.ts';
 
 /** Trees that still hold works together: what was knocked out no longer does. */
@@ -97,7 +97,7 @@ export async function loadShop(store: Store, scope: Scope): Promise<Shop> {
       [Op.or]: [{ mouldId: idsOf(moulds) }, { castId: castIds }, { treeId: treesWithSteps }, { pieceId: [...full] }],
     }),
     of<Shop['drynessReadings'][number]>('drynessReadings', { treeId: treesWithSteps, voidReason: null }),
-    shellAround(store, tx),
+    shopAround(store, tx),
   ]);
   const inCasts = new Set(castIds);
   const fire = await loadFire(of, ownPlaces, ownPourings, { heatIds, loadIds });

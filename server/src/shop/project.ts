@@ -11,13 +11,14 @@ import { climateChanged } from './shop-climate.ts';
 /** Whose records have a projection each. */
 const PROJECTED: ReadonlySet<string> = new Set(['pieces', 'trees', 'moulds']);
 
-/** What the shell room's air and tanks are worked out from. */
+/** What the shell room's air and tanks, and the kiln's hours, are worked out from. */
 const AROUND: ReadonlySet<string> = new Set([
   'dryingPlaces',
   'drynessReadings',
   'tanks',
   'tankChecks',
   'tankDecisions',
+  'profiles',
 ]);
 
 /** Rows that are kept in one statement. */
@@ -33,7 +34,7 @@ async function keep(store: Store, rows: readonly Projection[], tx: Transaction):
 
 /** Keeps anew the projections of what this write touched; part of its transaction. */
 export async function projectTouched(ctx: Context): Promise<void> {
-  // The air, or how a tank stands, is other than it was: also where a record of it was taken back.
+  // The air, how a tank stands or a profile is other than it was: also where a record of it was taken back.
   if (ctx.changes.some(({ table }) => AROUND.has(table))) await climateChanged(ctx.store, ctx.tx);
   if (ctx.touchedWorks.size === 0) return;
   const workIds = [...ctx.touchedWorks];

@@ -1,4 +1,4 @@
-import type { DryingPlace, DrynessReading, Id, KeptClimate, ShopClimate, TankStand } from '@kalvet/core';
+import type { DryingPlace, DrynessReading, Id, KeptClimate, KilnProfile, ShopClimate, TankStand } from '@kalvet/core';
 import { addMinutes, dryingAir, learnedDrying } from '@kalvet/core';
 import type { Model, Transaction } from 'sequelize';
 import { Op } from 'sequelize';
@@ -12,18 +12,19 @@ const BACK_MIN = 14 * 24 * 60;
 /** Looks at coats that the reference time is learned from. */
 const LOOKS = 200;
 
-/** Counts what changes about the air and the tanks, so that they are read once for many questions. */
+/** Counts what changes about the air, the tanks and the kiln's profiles, so that they are read once for many questions. */
 export const CLIMATE = 'climate';
 
-/** What the shell room's own records say beside the steps: its air, and how its tanks stand. */
-export interface ShellAround {
+/** What the rooms' own records say beside the steps: the shell room's air, how its tanks stand, how the kiln fires. */
+export interface ShopAround {
   readonly climate?: ShopClimate;
   readonly tanks?: readonly TankStand[];
+  readonly profiles?: readonly KilnProfile[];
 }
 
 interface Known {
   readonly count: number;
-  readonly around: ShellAround;
+  readonly around: ShopAround;
 }
 const known = new WeakMap<Store, Known>();
 
@@ -89,15 +90,23 @@ export async function recentClimate(store: Store, placeId: Id, minutes: number):
 }
 
 /**
- * The air that the shop's shells dry in, where somebody reads it, and its tanks. Both are worked out anew only when something
+ * The air that the shop's shells dry in, where somebody reads it, its tanks and how it fires. They are worked out anew only when something
  * about them changed; inside a write that may have changed them, for that write alone.
  */
-export async function shellAround(store: Store, tx?: Transaction): Promise<ShellAround> {
+export async function shopAround(store: Store, tx?: Transaction): Promise<ShopAround> {
   const count = await climateCount(store, tx);
   const found = known.get(store);
   if (found?.count === count) return found.around;
-  const [climate, tanks] = await Promise.all([shopClimate(store, tx), shopTanks(store, tx)]);
-  const around = { ...(climate ? { climate } : {}), ...(tanks ? { tanks } : {}) };
+  const [climate, tanks, profiles] = await Promise.all([
+    shopClimate(store, tx),
+    shopTanks(store, tx),
+    rowsOf<KilnProfile>(store, 'profiles', {}, tx),
+  ]);
+  const around = {
+    ...(climate ? { climate } : {}),
+    ...(tanks ? { tanks } : {}),
+    ...(profiles.length > 0 ? { profiles } : {}),
+  };
   // What a write that may yet be undone has changed is not kept for others.
   if (!tx) known.set(store, { count, around });
   return around;

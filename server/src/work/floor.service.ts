@@ -24,7 +24,7 @@ import { openHeats, heatLine } from '../pour/heat-read.service.ts';
 import { GONE } from '../shop/load.ts';
 import { rowsOf } from '../db/rows.ts';
 import type { MouldStored, TreeStored } from '../shop/stored.ts';
-import { shellAround } from '../shop/shop-climate.ts';
+import { shopAround } from '../shop/shop-climate.ts';
 import { stored, storedOpen } from '../shop/stored.ts';
 import { newId } from '../write/new-id.ts';
 import { ordersOf, withOrderDue } from './orders.ts';
@@ -100,7 +100,7 @@ export async function floor(server: Server, sights: readonly Sight[] = SIGHTS): 
     stored<TreeStored>(store, 'tree'),
     openHeats(store),
   ]);
-  const { tanks = [] } = await shellAround(store);
+  const { tanks = [] } = await shopAround(store);
   const delivered = new Map(out.map(({ workId, count }) => [String(workId), Number(count)]));
   const lines = treeLines(trees);
   const titles = new Map(works.map(({ id, title }) => [id, title]));

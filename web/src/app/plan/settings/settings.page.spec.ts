@@ -19,6 +19,7 @@ const answer: PlanningAnswer = {
       usual: { minutes: 10, minWait: 240, maxWait: 2880 },
       own: {},
       bySize: false,
+      firing: null,
       learned: null,
     },
     {
@@ -28,6 +29,7 @@ const answer: PlanningAnswer = {
       usual: { minutes: 180, minWait: 720, maxWait: null },
       own: { minutes: 240 },
       bySize: true,
+      firing: null,
       learned: null,
     },
     {
@@ -37,6 +39,7 @@ const answer: PlanningAnswer = {
       usual: { minutes: 480, minWait: 0, maxWait: null },
       own: {},
       bySize: true,
+      firing: null,
       learned: { factor: 1.324, n: 8 },
     },
   ],

@@ -1,7 +1,7 @@
 import { ChangeDetectionStrategy, Component, computed, effect, inject, signal, untracked } from '@angular/core';
 import { FormsModule } from '@angular/forms';
 import type { Calendar, Day, PlanningAnswer, Resource, PourCard } from '@kalvet/core';
-import { ROOM_NAMES, cupVolumeCm3, daySpans, TRAVELS } from '@kalvet/core';
+import { ROOM_NAMES, cupVolumeCm3, daySpans, spanInWords, TRAVELS } from '@kalvet/core';
 import { ButtonModule } from 'primeng/button';
 import { InputNumberModule } from 'primeng/inputnumber';
 import { InputTextModule } from 'primeng/inputtext';
@@ -128,7 +128,9 @@ export class SettingsPage {
     })),
   );
   /** Where hands-on time comes from, if nobody enters it. */
-  protected estimateOf({ own, learned }: PlanningAnswer['kinds'][number]): string {
+  protected estimateOf({ own, learned, firing }: PlanningAnswer['kinds'][number]): string {
+    if (firing !== null)
+      return own.minutes === undefined ? `by its profile, ${spanInWords(firing)}` : 'whatever its profile says';
     const taught = learned ? `× ${learned.factor.toFixed(2)} from ${learned.n} logged` : '';
     if (own.minutes !== undefined) return taught ? `for all sizes; by size ${taught}` : 'for all sizes';
     return taught ? `by size, ${taught}` : 'by size of the work';
