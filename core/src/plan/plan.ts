@@ -22,6 +22,8 @@ export interface PlanOptions {
   readonly more?: () => boolean;
   /** The tasks of a schedule to begin with, of this problem or a stricter one. */
   readonly from?: readonly ScheduledTask[];
+  /** At the end, loads of a like are put together wherever nothing becomes worse by it. */
+  readonly tidy?: boolean;
   readonly onProgress?: (tries: number, value: number | null) => void;
 }
 
@@ -59,6 +61,7 @@ export function planProblem(problem: PlanProblem, options: PlanOptions = {}, com
     options.onProgress?.(tries, search.found?.cost ?? null);
   }
   if (!search.found) return noSchedule('not-found', [tightestMessage(compiled, tightest)]);
+  if (options.tidy) search.tidy();
   const schedule = scheduleOf(compiled, search.found, bound, previous);
   const broken = checkSchedule(problem, schedule, compiled);
   if (broken.length === 0) return schedule;

@@ -55,6 +55,45 @@ describe('classical job shops', () => {
   });
 });
 
+describe('loads', () => {
+  const pour = (id: string, rest = {}) =>
+    task(id, 30, { job: id, spans: 'unbroken', needs: [at('crucible', 10)], ...rest });
+  const crucible = (batch: object) => ({ id: 'crucible', capacity: 40, calendar: 'pour day', batch });
+
+  it('are left time for more than their first task, or a pour day would be over before all that must be poured is', () => {
+    const names = ['A', 'B', 'C', 'D', 'E', 'F'];
+    const fired = names.map((id) => task(`${id} fired`, 0, { job: id, fixedStart: 0 }));
+    // Tuesday from nine to twelve: the first heat is charged before, the next takes 30 min and 2 min for each kilogram. Alone in
+    // it at 10:20 nobody else would have time; with 20 kg it is poured at 10:40.
+    const given = problem({
+      calendars: [{ id: 'pour day', weekly: [{ day: 2, from: '09:00', to: '12:00' }] }],
+      resources: [crucible({ setup: 30, setupPerUnit: 2 })],
+      jobs: names.map((id) => ({ id })),
+      tasks: [...fired, ...names.map((id) => pour(id))],
+      links: names.map((id) => link(`${id} fired`, id, 0, 2 * 1440)),
+    });
+    const { tasks } = planned(given, 0);
+    const heats = tasks.filter(({ load }) => load !== undefined).map(({ start }) => start);
+    expect(heats.sort((a, b) => a - b)).toEqual([1980, 1980, 1980, 1980, 2080, 2080]);
+  });
+
+  it('of a like are put together at the end, where nothing becomes worse by it', () => {
+    const given = problem({
+      calendars: [{ id: 'pour day', always: true }],
+      resources: [crucible({ loadCost: 12 })],
+      jobs: [{ id: 'A' }, { id: 'B' }],
+      tasks: [pour('A'), pour('B', { earliest: 200 })],
+      objective: { flow: 0.001, loads: 1 },
+    });
+    const starts = (tidy: boolean) => planProblem(given, { iterations: 0, tidy }).tasks.map(({ start }) => start);
+    // One by one each goes at once; that A waits 200 min costs 0.2, and a heat 12.
+    expect([starts(false), starts(true)]).toEqual([
+      [0, 200],
+      [200, 200],
+    ]);
+  });
+});
+
 describe('plans of a foundry', () => {
   const tight = (pieces: number): PlanProblem => {
     const given = foundryProblem(pieces, 7);

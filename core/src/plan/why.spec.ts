@@ -119,7 +119,10 @@ describe('reliefs', () => {
     const last = schedule.tasks.reduce((one, other) => (other.end > one.end ? other : one));
     const { chain, reliefs } = whyLate(given, schedule, last.id.split('.')[0]!, () => ({ iterations: 5 }));
     expect(chain[0]!.end).toBe(last.end);
-    expect(chain.at(-1)!.hold.kind).toMatch(/earliest|fixed/);
+    // Back to something that begins by itself, or to what is in the chain already: mates of a load can hold one another.
+    const { hold } = chain.at(-1)!;
+    const isKnown = 'by' in hold && chain.some(({ task }) => task === hold.by);
+    expect(isKnown || /earliest|fixed/.test(hold.kind)).toBeTrue();
     expect(reliefs.length).toBeGreaterThan(0);
     for (const { objective } of reliefs) expect(objective).toBeGreaterThan(-1);
   });

@@ -30,7 +30,7 @@ export function planKeepingWord(
     if (isWorth(again, kept, WORTH_RETURNING) || isAsTold(again, kept, told[0]!)) kept = again;
   }
   if (tries <= 0) return kept;
-  const searched = settled(snapshot, planShop(snapshot, { iterations: tries }));
+  const searched = settled(snapshot, planShop(snapshot, { iterations: tries, tidy: true }));
   return isWorth(searched, kept, worthOf(searched, kept, told[0]!)) ? searched : kept;
 }
 

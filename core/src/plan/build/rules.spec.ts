@@ -2,7 +2,9 @@
 import type { Person } from '../../records/people.ts';
 import { DEFAULT_RESOURCES } from '../../records/plan.ts';
 import { DEFAULT_SETTINGS } from '../../records/settings.ts';
+import type { Slurry } from '../../records/coat-plan.ts';
 import type { Shop } from '../../records/shop.ts';
+import type { TankStand } from '../../records/tanks.ts';
 import { applyOps, update } from '../../records/shop.ts';
 import { isOpen } from '../../records/step.ts';
 import { indexShop } from '../../shop/index-shop.ts';
@@ -69,6 +71,25 @@ describe('what is undecided', () => {
     const [first, second] = thick.pieces;
     expect([first!, second!].map(({ id }) => next(1).undecided.pieces.has(id))).toEqual([true, false]);
   });
+
+  it('holds the dips in a tank that is blocked, and those in no other', () => {
+    const newId = counter();
+    const shop = playThrough(smallShop({ pieces: 1 }, newId), ['make-mould', 'pull', 'chase-wax', 'join-tree'], newId);
+    const now = addMinutes(START, 30 * DAY);
+    const stand = (slurry: Slurry, blockedSince: string | null): TankStand => ({
+      ...{ tankId: slurry, name: slurry, slurry, blockedSince },
+      ...{ doubtFrom: null, why: null, nextCheckAt: null },
+    });
+    const first = (tanks: readonly TankStand[]) => {
+      const plan = planned({ ...shop, coatPlans: DEFAULT_SETTINGS.coatPlans, tanks }, now);
+      return [plan.of(stepsOf(shop, 'coat')[0]!.id).start, plan.undecided.pieces.size] as const;
+    };
+    // The first coat is of the face slurry; later ones of the other hold the dates all the same.
+    const [free] = first([]);
+    expect(first([stand('backup', now)])).toEqual([free, 1]);
+    expect(first([stand('face', null)])).toEqual([free, 0]);
+    expect(first([stand('face', now)])).toEqual([free + DAY, 1]);
+  });
 });
 
 describe('fires that share what there is', () => {
@@ -80,8 +101,8 @@ describe('fires that share what there is', () => {
       for (const { id } of stepsOf(shop, 'pour')) heats.set(plan.of(id).load!, (heats.get(plan.of(id).load!) ?? 0) + 1);
       return Math.max(...heats.values());
     };
-    // Two trees of some 8 kg are ready for one pour day, and go into one crucible of 120 kg.
-    expect([loads(12), loads(1)]).toEqual([2, 1]);
+    // Three trees of some 8 kg are ready for one pour day, and go into one crucible of 120 kg.
+    expect([loads(12), loads(1)]).toEqual([3, 1]);
   });
 
   it('nothing is fired in a kiln while shells soak in it, and heats of one day soak together', () => {

@@ -67,7 +67,7 @@ describe('why a piece is out when it is', () => {
 
   it('says that hands hold it where they do, and what one more of them gains', () => {
     const newId = counter();
-    const shop = smallShop({ pieces: 8, sections: [{ areaCm2: 3000, expectedWaxKg: 2 }] }, newId);
+    const shop = smallShop({ pieces: 10, sections: [{ areaCm2: 3000, expectedWaxKg: 2 }] }, newId);
     const few = DEFAULT_RESOURCES.map((each) => (each.id === metalShop.id ? { ...each, count: 1 } : each));
     const given = snapshot(shop, START, { resources: few });
     const ends = pieceEnds(planAsIs(given));

@@ -23,6 +23,11 @@ export interface Manner {
   readonly order: Float64Array;
   /** By what factor saving a load counts when a task weighs joining one against going alone. */
   readonly thrift: number;
+  /**
+   * Where setting up takes longer the more a load holds: for what share of all that it could hold a new load is left time. One
+   * that begins as soon as its first task could be set up takes no other.
+   */
+  readonly room?: number;
   /** Tasks that do not start before a minute, though they could; NaN where they may. */
   readonly notBefore?: Float64Array;
   /** Tasks that are to share one load, by the task; −1 or absent where it is free. */
@@ -193,6 +198,11 @@ export class Inserter {
       if (this.isHopeless) return false;
     }
     return board.putCount === board.put.length;
+  }
+
+  /** The task that found no place at all or in time, where the last insertion was given up for one. */
+  get stuckAt(): number | undefined {
+    return this.stuck;
   }
 
   /** The tasks that stood in the way of the last insertion. */
@@ -435,12 +445,22 @@ export class Inserter {
     return best;
   }
 
+  /** With time for more in it, unless the task would then be too late. */
   private spotInNewLoad(task: Task, book: Loads, from: number): Spot | undefined {
+    const { room = 0 } = this.manner;
+    const own = task.batch!.units;
+    const wanted = book.rule.perUnit > 0 ? Math.max(own, room * book.capacity) : own;
+    const found = this.spotForUnits(task, book, from, wanted);
+    const isLate = wanted > own && (!found || found.start > this.latestFor(task.place));
+    return isLate ? this.spotForUnits(task, book, from, own) : found;
+  }
+
+  private spotForUnits(task: Task, book: Loads, from: number, units: number): Spot | undefined {
     for (let minute = from; ;) {
       const start = earliestOf(task, minute, task.duration);
       const end = endOf(task.open, task.spans, start, task.duration);
       if (!(end <= LAST_MINUTE)) return undefined;
-      const wanted = { start, end, ...task.batch! };
+      const wanted = { start, end, ...task.batch!, units };
       const until = later(this.blockedUntil(task, start, end), this.loadBlockedUntil(book, wanted, [task]));
       if (until === undefined) return { start, end };
       minute = Math.max(until, start + 1);

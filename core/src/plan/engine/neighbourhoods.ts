@@ -1,3 +1,4 @@
+import { DAY_MIN } from '../../units/instant.ts';
 import type { Compiled } from '../compile.ts';
 import { usesOf } from '../compile.ts';
 import { familiesOf } from '../families.ts';
@@ -214,6 +215,40 @@ export class Neighbourhoods {
     return groups && this.regroup([...placesOf(one), ...placesOf(other)], groups);
   }
 
+  /** Loads of a like that lie within a week of one another and fit into one, the closest first. */
+  fittingPairs(most: number): (readonly [Load, Load])[] {
+    const pairs = this.batches.flatMap((resource) => {
+      const { list, capacity, maxTasks } = this.board.loads[resource]!;
+      return list.flatMap((one, i) =>
+        list
+          .slice(i + 1)
+          .filter(
+            (other) =>
+              other.key === one.key &&
+              other.start - one.start <= 7 * DAY_MIN &&
+              one.units + other.units <= capacity &&
+              one.members.size + other.members.size <= maxTasks,
+          )
+          .map((other) => [one, other] as const),
+      );
+    });
+    return pairs.sort(([a, b], [c, d]) => b.start - a.start - (d.start - c.start)).slice(0, most);
+  }
+
+  /** Two loads as one, all that hangs on them in the order and the loads that it has. */
+  together(one: Load, other: Load): Proposal {
+    const all = [...placesOf(one), ...placesOf(other)];
+    this.remember();
+    return {
+      roots: all,
+      manner: (out) => {
+        this.fill(out, 0, false);
+        const others = this.asTheyWere(out).filter((group) => !group.some((place) => all.includes(place)));
+        return { order: this.order, thrift: 1, ...this.grouped(out, [all, ...others]) };
+      },
+    };
+  }
+
   /** One load parted into two. */
   private part(): Proposal | undefined {
     const [load] = this.someLoads(1);
@@ -294,7 +329,7 @@ export class Neighbourhoods {
       roots: all,
       manner: (out) => {
         this.fill(out, 0, false);
-        return { order: this.order, thrift: 1, ...this.grouped(out, this.asTheyWere(out)) };
+        return { order: this.order, thrift: 1, room: 0, ...this.grouped(out, this.asTheyWere(out)) };
       },
     };
   }

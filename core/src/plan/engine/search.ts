@@ -6,11 +6,13 @@ import { Inserter } from './inserter.ts';
 import type { Manner } from './inserter.ts';
 import type { Load } from './loads.ts';
 import type { Previous } from './previous.ts';
+import { LAST_MINUTE } from '../problem.ts';
 import { listUnder } from '../../units/lists.ts';
 import { JobOffsets } from './job-offsets.ts';
 import { JobOrders } from './job-orders.ts';
 import type { Look } from './job-orders.ts';
 import { Neighbourhoods } from './neighbourhoods.ts';
+import type { Proposal } from './neighbourhoods.ts';
 import { Sequencing, isMakespanAlone, isSequencing } from './sequencing.ts';
 import { PRIORITY_RULES, crewsFirst, urgencyOf } from './priority.ts';
 import type { Urgency } from './priority.ts';
@@ -31,6 +33,14 @@ export interface Placing {
 
 /** How often a trial leaves what could start earlier where it was, if moving costs. */
 const STAYS = 0.6;
+/** For what share of a full load a new one is left time to be set up: half is mostly best, and any shop may be another. */
+const ROOMS = [0.5, 0, 1, 0.25, 0.75];
+/** Until there is a schedule at all, so many are tried with one share before the next. */
+const TRIES_A_ROOM = 8;
+/** How often it is the share that the best schedule was built with. */
+const SAME_ROOM = 0.6;
+/** So often a whole schedule is begun again for what found no place in time. */
+const MOST_AGAIN = 12;
 /** Whole schedules by different looks at the jobs. */
 const LOOKS = 28;
 const FEW_LOOKS = 4;
@@ -58,6 +68,8 @@ const FIRST_MILD = 1e-4;
 /** From so many tasks on a job that moves along with all behind it is worth what it costs, and how often beside the others. */
 const LARGE = 1000;
 const SHIFTS = 0.05;
+/** So many pairs of loads are looked at whether they could be one, until one of them can. */
+const MOST_PAIRS = 80;
 /** Of the neighbourhoods the one that was of most use is asked so much more often than one of none. */
 const FAVOUR = 4;
 
@@ -99,6 +111,14 @@ export class Search {
   private look: { look: Look; cost: number } | undefined;
   private round = { at: 0, length: FIRST_ROUND };
   private mild = 0;
+  /**
+   * What a whole schedule had no place for before its maximum wait was over, since others had taken it, with all that leads to
+   * it: it goes first from then on.
+   */
+  private readonly pressing = new Set<number>();
+  private readonly hasRooms: boolean;
+  private failed = 0;
+  private bestRoom = ROOMS[0]!;
   private readonly uses = new Map<string, { work: number; gain: number }>();
 
   /** @param previous a schedule to begin with, and what moving away from it costs */
@@ -110,6 +130,7 @@ export class Search {
     this.urgency = urgencyOf(compiled);
     this.board = new Board(compiled, previous?.near);
     this.inserter = new Inserter(compiled, this.board, this.urgency);
+    this.hasRooms = compiled.loadRules.some((rule) => rule !== null && rule.perUnit > 0);
     this.isSequence = isSequencing(compiled) && !previous?.near;
     this.random = chance(seed);
     this.all = compiled.tasks.filter(({ fixed }) => fixed === null).map(({ place }) => place);
@@ -172,12 +193,59 @@ export class Search {
 
   /** A whole schedule in a manner. @returns whether it was found; it is kept where it is the best so far */
   build(manner: Manner): boolean {
-    this.clear();
     this.isBest = false;
-    if (!this.inserter.putAll(this.all, manner)) return false;
+    const room = this.nextRoom();
+    for (let again = 0; ; again++) {
+      this.clear();
+      if (this.inserter.putAll(this.all, { room, ...this.pressed(manner) })) break;
+      if (again < MOST_AGAIN && this.press(this.inserter.stuckAt)) continue;
+      // With nothing found yet, it may be that what presses stands in its own way.
+      if (!this.best && ++this.failed % TRIES_A_ROOM === 0) this.pressing.clear();
+      return false;
+    }
     this.built = this.board.reckon();
     this.isBest = this.keepBest();
+    if (!this.isBest) return true;
+    this.bestRoom = room;
+    if (room > 0 && manner.room === undefined) this.tighten();
     return true;
+  }
+
+  /** Loads that were left time for more than came into them move up: the best schedule again, in its order and its loads. */
+  private tighten(): void {
+    const { starts, loads } = this.best!;
+    const mates = new Map<string, number[]>();
+    for (const [place, name] of loads) if (!this.inserter.held(place)) listUnder(mates, name, place);
+    const members = [...mates.values()];
+    const of = new Int32Array(starts.length).fill(-1);
+    members.forEach((group, i) => group.forEach((place) => (of[place] = i)));
+    this.build({ order: starts, thrift: 1, groups: { of, members }, room: 0 });
+  }
+
+  /** @returns whether a task that found no place in time goes first from now on, and did not before */
+  private press(stuck: number | undefined): boolean {
+    if (stuck === undefined || this.pressing.has(stuck)) return false;
+    const stack = [stuck];
+    for (let place = stack.pop(); place !== undefined; place = stack.pop()) {
+      this.pressing.add(place);
+      for (const { from } of this.compiled.into[place]!)
+        if (!this.pressing.has(from) && !this.inserter.held(from)) stack.push(from);
+    }
+    return true;
+  }
+
+  private pressed(manner: Manner): Manner {
+    if (this.pressing.size === 0) return manner;
+    const order = manner.order.slice();
+    for (const place of this.pressing) order[place]! -= 8 * LAST_MINUTE;
+    return { ...manner, order };
+  }
+
+  /** Nothing where a setup does not depend on what is in the load. */
+  private nextRoom(): number {
+    if (!this.hasRooms) return 0;
+    if (!this.best || this.orders.length > 0) return ROOMS[Math.floor(this.failed / TRIES_A_ROOM) % ROOMS.length]!;
+    return this.random() < SAME_ROOM ? this.bestRoom : ROOMS[Math.floor(this.random() * ROOMS.length)]!;
   }
 
   /** What the schedule built last cost. */
@@ -256,23 +324,27 @@ export class Search {
     if (this.sequencing.step()) this.build(this.byRule(this.sequencing.bestStarts));
   }
 
+  private waysToChange(): Neighbourhoods {
+    return (this.neighbourhoods ??= new Neighbourhoods(
+      this.compiled,
+      this.board,
+      this.urgency,
+      (place) => this.inserter.held(place),
+      this.random,
+    ));
+  }
+
   private trial(): void {
     const { board, inserter } = this;
     if (!this.isBest) this.restore();
     this.work.parts += 5;
-    this.neighbourhoods ??= new Neighbourhoods(
-      this.compiled,
-      board,
-      this.urgency,
-      (place) => inserter.held(place),
-      this.random,
-    );
+    const neighbourhoods = this.waysToChange();
     if (this.round.at++ >= this.round.length) {
       this.round = { at: 0, length: 2 * this.round.length };
       if (board.cost > this.best!.cost) this.restore();
     }
     const way = this.chooseWay();
-    const proposal = this.neighbourhoods.ways[way]!();
+    const proposal = neighbourhoods.ways[way]!();
     const use = this.uses.get(way)!;
     use.work += 5;
     if (!proposal) return;
@@ -282,12 +354,12 @@ export class Search {
     if (!out) return board.takeBack();
     const cooling = 1 - this.round.at / this.round.length;
     const allowed = this.mild * cooling * this.random() * 2;
-    this.foresight ??= new Foresight(this.compiled, board, this.neighbourhoods.familyOf);
+    this.foresight ??= new Foresight(this.compiled, board, neighbourhoods.familyOf);
     this.foresight.begin(out, before + Math.max(allowed, 1e-9));
-    const isPut = inserter.putAll(out, this.nearly(proposal.manner(out)), this.foresight);
+    const isPut = inserter.putAll(out, { room: this.nextRoom(), ...this.nearly(proposal.manner(out)) }, this.foresight);
     use.work += board.touchedCount;
     this.work.parts += board.touchedCount;
-    this.neighbourhoods.reset(out);
+    neighbourhoods.reset(out);
     const cost = isPut ? board.reckon() : Infinity;
     if (cost > before + 1e-9) {
       // How much worse a mild trial is follows the trials by itself: a quantile found by stochastic approximation.
@@ -298,6 +370,36 @@ export class Search {
     board.begin();
     const best = this.best!.cost;
     if (this.keepBest()) use.gain += best - cost;
+  }
+
+  /**
+   * In the best schedule, loads of a like put together wherever nothing becomes worse by it: a heat less is little beside a
+   * week's lateness, so chance seldom gets to it, and yet it is what a founder sees first.
+   */
+  tidy(): void {
+    if (!this.best) return;
+    this.restore();
+    const ways = this.waysToChange();
+    for (let pairs = ways.fittingPairs(MOST_PAIRS); pairs.length > 0;) {
+      const [one, other] = pairs.shift()!;
+      if (this.isBetter(ways.together(one, other))) pairs = ways.fittingPairs(MOST_PAIRS);
+    }
+  }
+
+  /** Tries a change; it stays where the schedule is better by it. */
+  private isBetter({ roots, manner }: Proposal): boolean {
+    const { board, inserter } = this;
+    const before = board.cost;
+    board.begin();
+    const out = inserter.takeOut(roots);
+    const isPut = out !== undefined && inserter.putAll(out, manner(out));
+    if (out) this.waysToChange().reset(out);
+    if (isPut && board.reckon() < before - 1e-9) {
+      board.begin();
+      return this.keepBest();
+    }
+    board.takeBack();
+    return false;
   }
 
   /** Where moving costs, often nothing starts before it was to, though it could. */
