@@ -36,7 +36,7 @@ export function readingsOf(
         ...climate(stage),
       };
     case 'invest':
-      return { blockKg: 160, made: 'cast', coverMm: 80, reinforced: 'two layers of wire mesh' };
+      return { of: 'plaster', blockKg: 160, made: 'cast', coverMm: 80, reinforced: 'two layers of wire mesh' };
     case 'leak-test':
       return { how: 'light' };
     case 'knock-out':

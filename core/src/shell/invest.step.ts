@@ -9,7 +9,19 @@ const FIRST_READINGS: readonly ReadingDef[] = [
 ];
 const MADE = ['cast', 'thrown', 'built'].map((code) => ({ code, label: code }));
 
-/** Block investment: refractory plaster cast, thrown or built round the tree; it sets for a day. */
+const SECOND_READINGS: readonly ReadingDef[] = [
+  ...FIRST_READINGS,
+  choice('made', 'Round the tree', MADE, { start: 'cast' }),
+  num('coverMm', 'Thinnest cover', 'mm', [10, 400, 0]),
+  text('reinforced', 'Reinforced with', { max: 120 }),
+  yes('pinsHold', 'Core pins reach into the block'),
+];
+const OF = [
+  { code: 'plaster', label: 'refractory plaster' },
+  { code: 'clay', label: 'clay' },
+];
+
+/** Block investment: refractory plaster cast, thrown or built round the tree, or clay laid on it; it sets for a day. */
 export const invest = stepKind({
   code: 'invest',
   room: 'shell',
@@ -18,15 +30,9 @@ export const invest = stepKind({
   minutes: 120,
   minWait: DAY_MIN,
   outcomes: [done(), lost()],
-  readings: [
-    ...FIRST_READINGS,
-    choice('made', 'Round the tree', MADE, { start: 'cast' }),
-    num('coverMm', 'Thinnest cover', 'mm', [10, 400, 0]),
-    text('reinforced', 'Reinforced with', { max: 120 }),
-    yes('pinsHold', 'Core pins reach into the block'),
-  ],
-  readingsVersion: 2,
-  earlierReadings: { 1: FIRST_READINGS },
+  readings: [choice('of', 'Investment', OF, { start: 'plaster' }), ...SECOND_READINGS],
+  readingsVersion: 3,
+  earlierReadings: { 1: FIRST_READINGS, 2: SECOND_READINGS },
   cautions: ['silica', 'lifting'],
   wets: () => true,
   mixes: true,
