@@ -43,7 +43,7 @@ export interface PlayedEvent {
 
 type Tables = Exclude<
   keyof Shop,
-  'routeTimes' | 'cups' | 'climate' | 'tanks' | 'profiles' | 'coatPlans' | 'coatMm' | 'inTwoStages'
+  'routeTimes' | 'castFactors' | 'cups' | 'climate' | 'tanks' | 'profiles' | 'coatPlans' | 'coatMm' | 'inTwoStages'
 >;
 
 /** Pieces that have left are no longer read with their work: as the server reads it. */

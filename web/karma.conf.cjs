@@ -19,6 +19,8 @@ module.exports = (config) =>
     hostname: '127.0.0.1',
     listenAddress: '127.0.0.1',
     beforeMiddleware: ['kernel'],
+    // A busy machine keeps a worker waiting.
+    client: { jasmine: { timeoutInterval: 30_000 } },
     // A spec that computes for seconds answers nobody meanwhile; on a busy machine for many.
     pingTimeout: 240_000,
     browserNoActivityTimeout: 240_000,

@@ -10,6 +10,7 @@ export * from './mould/original-scale.ts';
 export * from './mould/size-chain.ts';
 export * from './wax/bronze-from-wax.ts';
 export * from './wax/estimates.ts';
+export * from './wax/own-factor.ts';
 export * from './wax/planned-wax.ts';
 export * from './wax/section-wall.ts';
 export * from './wax/volume-curve.ts';

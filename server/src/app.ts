@@ -23,6 +23,7 @@ import { feedRoutes, openFeedRoutes } from './plan/feed.routes.ts';
 import { planningRoutes } from './plan/planning.routes.ts';
 import { heatRoutes } from './pour/heat.routes.ts';
 import { practiceRoutes } from './pour/practice.routes.ts';
+import { qualityRoutes } from './quality/quality.routes.ts';
 import { metalRoutes } from './stores/metal.routes.ts';
 import { instrumentRoutes } from './instruments/instrument.routes.ts';
 import { modelRoutes } from './weigh/model.routes.ts';
@@ -108,6 +109,7 @@ export function createApp(options: AppOptions): { app: Express; live: LiveStream
     loadRoutes(options, pages),
     heatRoutes(options, pages),
     metalRoutes(options, pages),
+    qualityRoutes(options, pages),
     instrumentRoutes(options),
     practiceRoutes(options),
     findRoutes(options),

@@ -143,6 +143,7 @@ export const MAY_READ: Readonly<Record<PageRead, readonly Role[]>> = {
   kiln: STAFF,
   pour: STAFF,
   metal: STAFF,
+  quality: STAFF,
   instruments: STAFF,
   practice: STAFF,
   orders: OFFICE,

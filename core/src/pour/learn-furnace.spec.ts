@@ -1,7 +1,8 @@
 import { alloyOf } from '../materials/alloys.ts';
 import { addMinutes } from '../units/instant.ts';
 import type { ClosedHeat, MetalReading } from './learn-furnace.ts';
-import { learnFurnace, learned } from './learn-furnace.ts';
+import { learned } from '../units/learned.ts';
+import { learnFurnace } from './learn-furnace.ts';
 import { meltEnergyKJPerKg } from './melt-minutes.ts';
 import { cooledTo } from './targets.ts';
 

@@ -2,7 +2,8 @@ import type { Alloy } from '../materials/alloys.ts';
 import type { TemperaturePlace } from '../records/pour.ts';
 import type { Instant } from '../units/instant.ts';
 import { minutesBetween } from '../units/instant.ts';
-import { median } from '../units/median.ts';
+import type { LearnedFigure } from '../units/learned.ts';
+import { learned } from '../units/learned.ts';
 import { meltEnergyKJPerKg } from './melt-minutes.ts';
 import { coolingOf } from './targets.ts';
 
@@ -26,13 +27,6 @@ export interface ClosedHeat {
   readonly readings: readonly MetalReading[];
 }
 
-/** A figure that the shop's own heats give: their middle, from how many, and how far they lie apart. */
-export interface LearnedFigure {
-  readonly value: number;
-  readonly n: number;
-  readonly spread: number;
-}
-
 /** What the furnace's settings would be by what was read; undefined where nothing tells. */
 export interface LearnedFurnace {
   /** dT/dt = −k·(T − T_a), a minute. */
@@ -40,16 +34,6 @@ export interface LearnedFurnace {
   readonly transferK?: LearnedFigure;
   readonly efficiency?: LearnedFigure;
   readonly liningKwh?: LearnedFigure;
-}
-
-/** Robust spread: 1.4826 × the median distance from the median (R. Maronna, Robust Statistics). */
-const MAD = 1.4826;
-
-/** The middle of values with its spread. */
-export function learned(values: readonly number[]): LearnedFigure | undefined {
-  const value = median(values);
-  if (value === undefined) return undefined;
-  return { value, n: values.length, spread: MAD * median(values.map((each) => Math.abs(each - value)))! };
 }
 
 /** Two readings tell how a crucible cools where they lie so far apart: closer, the instrument's own error is larger. */

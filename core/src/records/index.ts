@@ -63,3 +63,4 @@ export * from './why.ts';
 export * from './work-page.ts';
 export * from './work-writes.ts';
 export * from './work.ts';
+export * from './quality-page.ts';

@@ -78,6 +78,7 @@ export const PAGES_READ = [
   'kiln',
   'pour',
   'metal',
+  'quality',
   'instruments',
   'practice',
   'orders',

@@ -1,3 +1,5 @@
+import type { Instant } from '../units/instant.ts';
+import type { LearnedFigure } from '../units/learned.ts';
 import type { CoatPlan } from './coat-plan.ts';
 import { USUAL_COAT_PLAN } from './coat-plan.ts';
 import type { SaveResource } from './plan.ts';
@@ -82,6 +84,8 @@ export interface ShopSettings {
   readonly firingStages: number;
   /** The wall that a coat adds, mm. */
   readonly coatMm: number;
+  /** The shop's own kilograms of cast for one of wax, by alloy and wax, as they were taken over. */
+  readonly castFactors: Readonly<Record<string, TakenFigure>>;
   /** How the shop shells, the usual plan first. */
   readonly coatPlans: readonly CoatPlan[];
   /** The cups that trees are made with, and the codes of the bars in stock. */
@@ -89,6 +93,11 @@ export interface ShopSettings {
   readonly barStock: readonly string[];
   /** Which of the numbers were typed in another unit than the one that is kept. */
   readonly typed: Readonly<Record<string, string>>;
+}
+
+/** A figure of the shop's own records, as a person took it over. */
+export interface TakenFigure extends LearnedFigure {
+  readonly at: Instant;
 }
 
 /** How a crucible comes from the furnace to the cups where nobody carries it. */
@@ -166,6 +175,7 @@ export const DEFAULT_SETTINGS: ShopSettings = {
   coatMm: 0.9,
   firingStages: 1,
   routeTimes: {},
+  castFactors: {},
   coatPlans: [USUAL_COAT_PLAN],
   cups: DEFAULT_CUPS,
   barStock: DEFAULT_BAR_STOCK,

@@ -6,6 +6,7 @@ import type { Id } from './common.ts';
 import type { Mould, Pull } from './mould.ts';
 import type { ChargeLine, Heat, HeatReading, Pouring } from './pour.ts';
 import type { RouteTimes } from './route.ts';
+import type { ShopSettings } from './settings.ts';
 import type { Tree, TreeCast } from './sprue.ts';
 import type { Step } from './step.ts';
 import type { TankStand } from './tanks.ts';
@@ -39,6 +40,8 @@ export interface Shop {
   readonly cups?: readonly NamedCup[];
   /** How the shop shells, the usual plan first; as is usual where it has entered none. */
   readonly coatPlans?: readonly CoatPlan[];
+  /** The shop's own kilograms of cast for one of wax, by alloy and wax. */
+  readonly castFactors?: ShopSettings['castFactors'];
   /** The wall that a coat adds, mm. */
   readonly coatMm?: number;
   /** Dewax and firing are two things with a look between. */
@@ -53,7 +56,7 @@ export interface Shop {
 
 export type Table = Exclude<
   keyof Shop,
-  'routeTimes' | 'cups' | 'climate' | 'coatPlans' | 'tanks' | 'profiles' | 'coatMm' | 'inTwoStages'
+  'routeTimes' | 'castFactors' | 'cups' | 'climate' | 'coatPlans' | 'tanks' | 'profiles' | 'coatMm' | 'inTwoStages'
 >;
 
 export type RowOf<T extends Table> = Shop[T][number];

@@ -5,6 +5,7 @@ import type { Id } from './common.ts';
 import type { Expectation } from './expectation.ts';
 import type { HeatAnswer } from './pour-page.ts';
 import type { StepView } from './route.ts';
+import type { TakenFigure } from './settings.ts';
 
 /** A tree that could go into the same load or heat. */
 export interface Companion {
@@ -94,6 +95,8 @@ export interface StepForm {
   readonly expectedWaxKg: number | null;
   /** The density of the wax the cast is made of, g/cm³. */
   readonly waxDensity: number;
+  /** The shop's own factor of its alloy and wax, where it has taken one over. */
+  readonly ownFactor: TakenFigure | null;
   /** What waxes of the same section weighed before, the newest last. */
   readonly earlierWaxes: readonly { readonly label: string; readonly kg: number }[];
   readonly alloyId: string | null;

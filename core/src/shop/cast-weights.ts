@@ -1,6 +1,7 @@
 import { alloyOf } from '../materials/alloys.ts';
-import { waxDensityOf } from '../materials/waxes.ts';
+import { PATTERN_WAX, waxDensityOf } from '../materials/waxes.ts';
 import type { Id } from '../records/common.ts';
+import type { TakenFigure } from '../records/settings.ts';
 import { isClosed } from '../records/step.ts';
 import type { Weight } from '../records/wax.ts';
 import type { Piece, Section } from '../records/work.ts';
@@ -12,6 +13,7 @@ import type { Instant } from '../units/instant.ts';
 import { onDay, say } from '../units/words.ts';
 import type { Deviation } from '../wax/bronze-from-wax.ts';
 import { castFromWax, waxDeviation } from '../wax/bronze-from-wax.ts';
+import { factorKey } from '../wax/own-factor.ts';
 import { plannedWax } from '../wax/planned-wax.ts';
 import { wallOfWax } from '../wax/section-wall.ts';
 import { weightThatCounts } from '../wax/weight-that-counts.ts';
@@ -53,12 +55,22 @@ export const countingWeight = (index: ShopIndex, castId: Id, of: 'wax' | 'cast')
     changedAt(index, castId, of),
   );
 
-/** The density of the wax that a cast is made of, g/cm³: of its pull, or of what it was modelled in. */
-export function waxDensityOfCast(index: ShopIndex, castId: Id): number {
+/** The wax that a cast is made of: of its pull, or what it was modelled in; pattern wax where nobody said. */
+export function waxOfCast(index: ShopIndex, castId: Id): string {
   const pulled = pullOf(index, castId)?.wax;
-  if (pulled) return waxDensityOf(pulled);
+  if (pulled) return pulled;
   const modelled = chainOf(index, castId).find((step) => index.kind(step).beginsWax)?.readings['wax'];
-  return waxDensityOf(typeof modelled === 'string' ? modelled : undefined);
+  return typeof modelled === 'string' ? modelled : PATTERN_WAX;
+}
+
+/** Its density, g/cm³. */
+export const waxDensityOfCast = (index: ShopIndex, castId: Id): number => waxDensityOf(waxOfCast(index, castId));
+
+/** The shop's own kilograms of cast for one of wax, where it has taken a figure over for the cast's alloy and wax. */
+export function ownFactorOfCast(index: ShopIndex, castId: Id): TakenFigure | undefined {
+  const section = index.section.get(index.cast.get(castId)?.sectionId ?? '');
+  const work = section && index.work.get(section.workId);
+  return work && index.shop.castFactors?.[factorKey(work.alloyId, waxOfCast(index, castId))];
 }
 
 /** A section's weights for a piece, from the cast that stands for it now. */
@@ -72,13 +84,14 @@ export function castWeights(index: ShopIndex, section: Section, castId: Id, band
   const density = waxDensityOfCast(index, castId);
   const wax = countingWeight(index, castId, 'wax');
   const cast = countingWeight(index, castId, 'cast');
+  const own = ownFactorOfCast(index, castId);
   const plan = plannedWax(section, density);
   const wall = wax && wallOfWax(wax.kg, section, density);
   return {
     sectionId: section.id,
-    ...(plan ? { plannedWax: plan, plannedCast: castFromWax(plan.value, alloy, density) } : {}),
-    ...(wax ? { wax: measured(wax), castFromWax: castFromWax(wax.kg, alloy, density) } : {}),
-    ...(wax && plan ? { deviation: waxDeviation(wax.kg, plan.value, alloy, band, density) } : {}),
+    ...(plan ? { plannedWax: plan, plannedCast: castFromWax(plan.value, alloy, density, own) } : {}),
+    ...(wax ? { wax: measured(wax), castFromWax: castFromWax(wax.kg, alloy, density, own) } : {}),
+    ...(wax && plan ? { deviation: waxDeviation(wax.kg, plan.value, alloy, band, density, own) } : {}),
     ...(wall ? { wall } : {}),
     ...(cast ? { cast: measured(cast) } : {}),
   };

@@ -13,7 +13,7 @@ import type { Text } from '../units/words.ts';
 import { say } from '../units/words.ts';
 import { castFromWax } from '../wax/bronze-from-wax.ts';
 import { plannedWax } from '../wax/planned-wax.ts';
-import { countingWeight, waxDensityOfCast } from './cast-weights.ts';
+import { countingWeight, ownFactorOfCast, waxDensityOfCast } from './cast-weights.ts';
 import { minutesOf } from './minutes.ts';
 import { pieceWeight } from './piece-weight.ts';
 
@@ -63,7 +63,12 @@ function ofCast(index: ShopIndex, castId: Id, key: string): Expectation[] {
   const density = waxDensityOfCast(index, castId);
   const waxKg = countingWeight(index, castId, 'wax')?.kg ?? plannedWax(section, density)?.value;
   if (waxKg === undefined) return [];
-  const { value } = castFromWax(waxKg, alloyOf(index.work.get(section.workId)!.alloyId), density);
+  const { value } = castFromWax(
+    waxKg,
+    alloyOf(index.work.get(section.workId)!.alloyId),
+    density,
+    ownFactorOfCast(index, castId),
+  );
   return [near(key, value, say`its wax says ${kg(value)}`, castId)];
 }
 

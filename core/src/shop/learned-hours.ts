@@ -1,6 +1,8 @@
 import type { Effort } from '../records/step-form.ts';
 import type { Step, StepKindCode } from '../records/step.ts';
 import type { ShopIndex } from '../route/shop-index.ts';
+import type { Instant } from '../units/instant.ts';
+import { listUnder } from '../units/lists.ts';
 import { median } from '../units/median.ts';
 import { minutesOf, sizeOf } from './minutes.ts';
 
@@ -22,19 +24,24 @@ const known = new WeakMap<ShopIndex, Map<StepKindCode, Learned>>();
 export function learnedHours(index: ShopIndex): ReadonlyMap<StepKindCode, Learned> {
   const found = known.get(index);
   if (found) return found;
-  const logs = new Map<StepKindCode, number[]>();
-  for (const step of index.shop.steps) {
-    const ratio = step.state === 'done' ? actualByEstimate(index, step) : undefined;
-    if (ratio !== undefined) logs.set(step.kind, [...(logs.get(step.kind) ?? []), Math.log(ratio)]);
-  }
   const learned = new Map(
-    [...logs].map(([kind, list]): [StepKindCode, Learned] => {
+    [...loggedHours(index)].map(([kind, list]): [StepKindCode, Learned] => {
       const n = list.length;
-      return [kind, { n, factor: Math.exp((n / (n + HALF_AT)) * median(list)!) }];
+      return [kind, { n, factor: Math.exp((n / (n + HALF_AT)) * median(list.map(({ value }) => Math.log(value)))!) }];
     }),
   );
   known.set(index, learned);
   return learned;
+}
+
+/** Actual ÷ estimate of every step whose hours were logged, by its kind. */
+export function loggedHours(index: ShopIndex): Map<StepKindCode, { readonly at: Instant; readonly value: number }[]> {
+  const logged = new Map<StepKindCode, { readonly at: Instant; readonly value: number }[]>();
+  for (const step of index.shop.steps) {
+    const value = step.state === 'done' ? actualByEstimate(index, step) : undefined;
+    if (value !== undefined) listUnder(logged, step.kind, { at: step.endedAt!, value });
+  }
+  return logged;
 }
 
 /** Hours that were logged against what the size of the work says; undefined where either is missing. */

@@ -21,7 +21,7 @@ import type { Instant } from '../units/instant.ts';
 import { HOUR_MIN, MINUTE_MS, toMs } from '../units/instant.ts';
 import { at, say } from '../units/words.ts';
 import { plannedWax } from '../wax/planned-wax.ts';
-import { countingWeight, waxDensityOfCast } from './cast-weights.ts';
+import { countingWeight, ownFactorOfCast, waxDensityOfCast } from './cast-weights.ts';
 import { mouldUse } from './decisions.ts';
 import { expectedOf } from './expected.ts';
 import type { Learned } from './learned-hours.ts';
@@ -96,6 +96,7 @@ export function stepForm(index: ShopIndex, step: Step, around: FormAround): Step
     ...(kind.joinsTree ? { waysUp: waysUpOf(index, step) } : {}),
     expectedWaxKg: section ? (plannedWax(section, density)?.value ?? null) : null,
     waxDensity: density,
+    ownFactor: (cast && ownFactorOfCast(index, cast.id)) ?? null,
     earlierWaxes: kind.weighs === 'wax' ? around.earlierWaxes : [],
     alloyId: alloyOfStep(index, step),
     seamM: kind.joinsSection ? (index.section.get(step.sectionId ?? '')?.seamM ?? null) : null,

@@ -13,7 +13,7 @@ import { joined, say, span } from '../units/words.ts';
 import { castFromWax } from '../wax/bronze-from-wax.ts';
 import { plannedWax } from '../wax/planned-wax.ts';
 import { blockOf } from './block-of.ts';
-import { countingWeight, waxDensityOfCast } from './cast-weights.ts';
+import { countingWeight, ownFactorOfCast, waxDensityOfCast } from './cast-weights.ts';
 import { minutesOf } from './minutes.ts';
 import { firingProfileOf } from './firing-profile-of.ts';
 import { treeFigures } from './tree-figures.ts';
@@ -75,7 +75,7 @@ function ofTree(index: ShopIndex, { carrierId }: Step, kind: StepKind, liftLimit
   } else if (kind.freesCasts) {
     const expected = casts.flatMap(({ id }) => {
       const wax = countingWeight(index, id, 'wax');
-      return wax ? [castFromWax(wax.kg, alloy, waxDensityOfCast(index, id)).value] : [];
+      return wax ? [castFromWax(wax.kg, alloy, waxDensityOfCast(index, id), ownFactorOfCast(index, id)).value] : [];
     });
     if (expected.length === casts.length) said.push(say`${kg(expected.reduce((a, b) => a + b, 0))} of casts`);
   } else if (heavy)

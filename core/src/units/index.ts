@@ -8,3 +8,4 @@ export * from './words.ts';
 export * from './lists.ts';
 export * from './local-moments.ts';
 export * from './chart.ts';
+export * from './learned.ts';

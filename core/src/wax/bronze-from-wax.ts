@@ -2,10 +2,14 @@ import type { Alloy } from '../materials/alloys.ts';
 import { PATTERN_WAX_DENSITY } from '../materials/waxes.ts';
 import type { Figure } from '../units/figure.ts';
 import { positive, within } from '../units/figure.ts';
+import type { LearnedFigure } from '../units/learned.ts';
 import { kg, percent, plain, quantity } from '../units/quantity.ts';
 import type { Words } from '../units/words.ts';
 import { NOTHING, say } from '../units/words.ts';
+import { ALONE_FROM, factorWith } from './own-factor.ts';
 
+/** A shop's own factor is not told more exactly than this share: the scales alone are about so much apart. */
+const LEAST_SPREAD = 0.005;
 /** Without its own (wax, cast) pairs a shop knows the factor to about this share: scale, wax lot and cut-off together. */
 const FACTOR_SPREAD = 0.03;
 
@@ -13,9 +17,12 @@ const FACTOR_SPREAD = 0.03;
  * Kilograms of cold casting for one kilogram of wax. The cavity has the wax's volume, the casting is smaller by the
  * metal's solid contraction in all three directions: ρ_metal/ρ_wax · (1−s)³.
  * Source: continuity of volume; densities and contraction from data sheets.
+ *
+ * @param own the shop's own factor of this alloy and wax, where it has taken one over; it counts with the formula's by its casts
  */
-export function castFactor(alloy: Alloy, waxDensity = PATTERN_WAX_DENSITY): number {
-  return (alloy.densityGPerCm3 / positive('wax density', waxDensity)) * (1 - alloy.contraction) ** 3;
+export function castFactor(alloy: Alloy, waxDensity = PATTERN_WAX_DENSITY, own?: LearnedFigure): number {
+  const formula = (alloy.densityGPerCm3 / positive('wax density', waxDensity)) * (1 - alloy.contraction) ** 3;
+  return factorWith(formula, own);
 }
 
 /** The same without the contraction: the safe side, used only to charge the crucible. */
@@ -24,15 +31,23 @@ export function chargeFactor(alloy: Alloy, waxDensity = PATTERN_WAX_DENSITY): nu
 }
 
 /** What a wax of so many kilograms will weigh as a cold casting, in kg. */
-export function castFromWax(waxKg: number, alloy: Alloy, waxDensity = PATTERN_WAX_DENSITY): Figure {
-  const factor = castFactor(alloy, waxDensity);
+export function castFromWax(
+  waxKg: number,
+  alloy: Alloy,
+  waxDensity = PATTERN_WAX_DENSITY,
+  own?: LearnedFigure,
+): Figure {
+  const factor = castFactor(alloy, waxDensity, own);
+  const isOwn = own !== undefined && own.n >= ALONE_FROM;
   const value = positive('wax weight', waxKg) * factor;
   return {
     value,
     unit: 'kg',
-    plusMinus: value * FACTOR_SPREAD,
+    plusMinus: value * (isOwn ? Math.max(LEAST_SPREAD, own.spread / own.value) : FACTOR_SPREAD),
     source: 'computed',
-    inWords: say`wax ${kg(waxKg, 2)} × ${plain(factor, 2)} (${alloy.name}, contraction taken off)`,
+    inWords: own
+      ? say`wax ${kg(waxKg, 2)} × ${plain(factor, 2)} (${alloy.name}, ${isOwn ? 'of' : 'the formula with'} ${plain(own.n, 0)} casts of the shop)`
+      : say`wax ${kg(waxKg, 2)} × ${plain(factor, 2)} (${alloy.name}, contraction taken off)`,
     inputs: {
       wax: kg(waxKg, 3),
       metal: quantity(alloy.densityGPerCm3, 'g/cm3', 2),
@@ -86,11 +101,12 @@ export function waxDeviation(
   alloy: Alloy,
   band = DEFAULT_WAX_BAND,
   waxDensity = PATTERN_WAX_DENSITY,
+  own?: LearnedFigure,
 ): Deviation {
   positive('weighed wax', weighedKg);
   positive('planned wax', plannedKg);
   const share = (weighedKg - plannedKg) / plannedKg;
-  const factor = castFactor(alloy, waxDensity);
+  const factor = castFactor(alloy, waxDensity, own);
   const value = (weighedKg - plannedKg) * factor;
   const flagged = isOutside(share, band);
   const sign = value < 0 ? '−' : '+';

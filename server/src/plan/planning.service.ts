@@ -31,6 +31,7 @@ import {
 import { Op } from 'sequelize';
 import { claimSettings, keepSetting } from '../people/keep-settings.ts';
 import { settingsOf } from '../people/settings.ts';
+import { touchAllWorks } from '../people/touch-works.ts';
 import { rowsOf } from '../db/rows.ts';
 import { learnedIn } from '../shop/learned.ts';
 import type { Context } from '../write/context.ts';
@@ -118,15 +119,6 @@ export async function saveCalendar(ctx: Context, given: SaveCalendar): Promise<{
   return { id: given.id };
 }
 
-/**
- * What a setting says may stand in what is kept ready of every work. The settings are taken by now: whoever records has
- * ended, or begins when this write has; so the works are read as they will stay.
- */
-async function touchAll(ctx: Context): Promise<void> {
-  for (const { id } of await ctx.rows<{ id: Id }>('works', {}, { order: [['id', 'ASC']], lock: true }))
-    ctx.touchedWorks.add(id);
-}
-
 /** Changes settings: whatever is given of them, all or nothing. They count at once, for what is judged and what is planned. */
 export async function saveSettings(ctx: Context, given: SaveSettings): Promise<object> {
   ctx.may('change settings');
@@ -149,7 +141,7 @@ export async function saveSettings(ctx: Context, given: SaveSettings): Promise<o
     said.push('the pour’s card');
   }
   if (said.length === 0) throw invalid({ version: 'nothing is changed' });
-  await touchAll(ctx);
+  await touchAllWorks(ctx);
   ctx.event = { verb: 'change settings', text: joined(['Settings changed: ', joined(said, '; ')], '') };
   return {};
 }

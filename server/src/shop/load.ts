@@ -118,6 +118,7 @@ export async function loadShop(store: Store, scope: Scope): Promise<Shop> {
     drynessReadings,
     ...fire,
     routeTimes: settings.routeTimes,
+    castFactors: settings.castFactors,
     cups: settings.cups,
     coatPlans: settings.coatPlans,
     coatMm: settings.coatMm,

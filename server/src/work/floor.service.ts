@@ -12,9 +12,20 @@ import type {
   Section,
   TreeLine,
   Work,
+  ShopSettings,
   Sight,
 } from '@kalvet/core';
-import { alloyOf, castFromWax, joined, lateness, markOf, plannedWax, railCounts } from '@kalvet/core';
+import {
+  PATTERN_WAX,
+  alloyOf,
+  castFromWax,
+  factorKey,
+  joined,
+  lateness,
+  markOf,
+  plannedWax,
+  railCounts,
+} from '@kalvet/core';
 import { Op } from 'sequelize';
 import { changeNumber } from '../live/changes.ts';
 import { settingsOf } from '../people/settings.ts';
@@ -91,7 +102,7 @@ export async function rail(server: Server): Promise<RailAnswer> {
 export async function floor(server: Server, sights: readonly Sight[] = SIGHTS): Promise<FloorAnswer> {
   const { store, now } = server;
   const change = await changeNumber(store);
-  const [{ orders, plan, day, onFloor }, works, sections, out, moulds, trees, heats] = await Promise.all([
+  const [{ settings, orders, plan, day, onFloor }, works, sections, out, moulds, trees, heats] = await Promise.all([
     piecesOnFloor(server),
     rowsOf<Work>(store, 'works', {}),
     rowsOf<Section>(store, 'sections', {}),
@@ -115,7 +126,7 @@ export async function floor(server: Server, sights: readonly Sight[] = SIGHTS): 
     orders: sights.includes('clients')
       ? orders.map(({ id, number, title, clientId, client }) => ({ id, number, title, clientId, client }))
       : [],
-    works: works.map((work) => floorWork(work, sections, onFloor, delivered)).sort(byDue),
+    works: works.map((work) => floorWork(work, sections, onFloor, delivered, settings)).sort(byDue),
     mouldsInUse: [...moulds.values()].filter(({ inUse }) => inUse).length,
     questions: questions({
       now: now(),
@@ -144,13 +155,15 @@ function floorWork(
   all: readonly Section[],
   onFloor: readonly FloorPiece[],
   delivered: ReadonlyMap<Id, number>,
+  { castFactors }: Pick<ShopSettings, 'castFactors'>,
 ): FloorWork {
+  const own = castFactors[factorKey(work.alloyId, PATTERN_WAX)];
   const sections = all.filter((section) => section.workId === work.id);
   const pieces = onFloor.filter((piece) => piece.workId === work.id);
   const begun = pieces.filter((piece) => piece.begun);
   const planned = sections
     .map((section) => plannedWax(section))
-    .map((wax) => wax && castFromWax(wax.value, alloyOf(work.alloyId)));
+    .map((wax) => wax && castFromWax(wax.value, alloyOf(work.alloyId), undefined, own));
   const known = planned.filter((figure) => figure !== undefined);
   const dues = pieces.flatMap(({ dueDate }) => dueDate ?? []).sort();
   return {

@@ -1,11 +1,24 @@
 import { dayIn } from '@kalvet/core';
-import type { Cast, CoatPlan, Id, Mould, Piece, PieceProjection, Section, Step, Work, WorkAnswer } from '@kalvet/core';
+import type {
+  Cast,
+  Id,
+  Mould,
+  Piece,
+  PieceProjection,
+  Section,
+  ShopSettings,
+  Step,
+  Work,
+  WorkAnswer,
+} from '@kalvet/core';
 import {
+  PATTERN_WAX,
   ROOM_NAMES,
   alloyOf,
   begunOf,
   castFromWax,
   coatsByPlan,
+  factorKey,
   indexShop,
   lateness,
   markOf,
@@ -55,9 +68,7 @@ export async function workAnswer({ store, now }: Server, id: Id): Promise<WorkAn
     plan: plan.stand,
     work,
     sections: await Promise.all(
-      (index.sectionsOf.get(id) ?? []).map((section) =>
-        sectionView(store, section, work, shop.casts, settings.coatPlans[0]!),
-      ),
+      (index.sectionsOf.get(id) ?? []).map((section) => sectionView(store, section, work, shop.casts, settings)),
     ),
     moulds: (index.mouldsOf.get(id) ?? []).map((mould) => mouldView(mould, index)),
     pieces: pieces.map((piece) => {
@@ -89,7 +100,7 @@ async function sectionView(
   section: Section,
   work: Work,
   casts: readonly Cast[],
-  plan: CoatPlan,
+  { coatPlans: [plan], castFactors }: Pick<ShopSettings, 'coatPlans' | 'castFactors'>,
 ): Promise<WorkAnswer['sections'][number]> {
   const wax = plannedWax(section);
   const own = casts.filter(
@@ -107,8 +118,10 @@ async function sectionView(
     seamM: section.seamM,
     deep: section.deep,
     plannedWax: wax ?? null,
-    plannedCast: wax ? castFromWax(wax.value, alloyOf(work.alloyId)) : null,
-    coats: section.method === 'block' ? null : coatsByPlan(plan, section.metalHeightMm),
+    plannedCast: wax
+      ? castFromWax(wax.value, alloyOf(work.alloyId), undefined, castFactors[factorKey(work.alloyId, PATTERN_WAX)])
+      : null,
+    coats: section.method === 'block' ? null : coatsByPlan(plan!, section.metalHeightMm),
     waxes: await weighedOf(store, section.id),
     casts: await weighedOf(store, section.id, 'cast'),
     attempts: own.length,

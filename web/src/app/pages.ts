@@ -165,6 +165,14 @@ export const PAGES: readonly Page[] = [
     load: () => import('./work/orders/orders.page').then((m) => m.OrdersPage),
   },
   {
+    path: 'quality',
+    name: 'Quality',
+    key: 'q',
+    help: 'what the shop knows of itself',
+    reads: 'quality',
+    load: () => import('./quality/quality.page').then((m) => m.QualityPage),
+  },
+  {
     path: 'settings',
     name: 'Settings',
     key: 's',

@@ -108,10 +108,10 @@ export class RecordPanel {
     const planned = this.form().expectedWaxKg;
     if (this.kind().weighs !== 'wax' || typeof kg !== 'number' || !(kg > 0)) return '';
     const alloy = alloyOf(this.form().alloyId ?? DEFAULT_ALLOY_ID);
-    const { waxDensity } = this.form();
-    const bronze = kilograms(castFromWax(kg, alloy, waxDensity).value);
+    const { waxDensity, ownFactor } = this.form();
+    const bronze = kilograms(castFromWax(kg, alloy, waxDensity, ownFactor ?? undefined).value);
     if (!planned) return say`About ${bronze} bronze.`;
-    const deviation = waxDeviation(kg, planned, alloy, this.shop.settings().waxBand, waxDensity);
+    const deviation = waxDeviation(kg, planned, alloy, this.shop.settings().waxBand, waxDensity, ownFactor ?? undefined);
     return deviation.flagged ? say`${deviation.inWords}.` : say`About ${bronze} bronze, as planned.`;
   });
 

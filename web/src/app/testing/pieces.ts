@@ -162,6 +162,7 @@ export const stepForm = (step: Partial<StepView>, rest: Partial<StepForm> = {}):
   starts: {},
   ghosts: {},
   expects: [],
+  ownFactor: null,
   waxDensity: PATTERN_WAX_DENSITY,
   expectedWaxKg: null,
   earlierWaxes: [],

@@ -41,7 +41,7 @@ describe('the page of a work’s model', () => {
   }
   /** Waits for what a worker answers. */
   async function until(is: () => boolean): Promise<void> {
-    for (let i = 0; i < 300; i++) {
+    for (let i = 0; i < 1000; i++) {
       await new Promise((wait) => setTimeout(wait, 20));
       await fixture.whenStable();
       if (i > 4 && is()) return;
