@@ -23,7 +23,7 @@ const WORTH = 0.002;
 type Line = Pick<LearnedLine, 'id' | 'group' | 'name'> & Partial<LearnedLine>;
 
 const line = (given: Line): LearnedLine => ({
-  ...{ usual: null, inUse: null, learned: null, range: null, offered: null, taken: null, points: [] },
+  ...{ usual: null, inUse: null, learned: null, range: null, good: null, offered: null, taken: null, points: [] },
   ...given,
 });
 const idOf = (group: LearnedGroup, of: string): string => (of === '' ? group : `${group} ${of}`);
@@ -96,7 +96,8 @@ function yieldLines(index: ShopIndex): LearnedLine[] {
         name: ROOM_NAMES[room],
         learned: { value: median, n: passed.length, spread: (high - low) / 2 },
         range: [low, high],
-        points: byMonth(passed.map(({ at, good: isGood }) => ({ at, value: isGood ? 1 : 0 }))),
+        good: [good, passed.length],
+        points: byMonth(passed.map(({ at, good: wasGood }) => ({ at, value: wasGood ? 1 : 0 }))),
       }),
     ];
   });

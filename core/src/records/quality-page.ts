@@ -28,6 +28,8 @@ export interface LearnedLine {
   readonly learned: LearnedFigure | null;
   /** Between what it lies with nine chances in ten, where that can be said. */
   readonly range: readonly [low: number, high: number] | null;
+  /** How many of how many were good, where it is a share. */
+  readonly good: readonly [good: number, of: number] | null;
   /** What would be reckoned with if it were taken over; null where nobody has to, or nothing would change. */
   readonly offered: number | null;
   /** As it was taken over last. */

@@ -4,7 +4,9 @@ import { toMs } from '@kalvet/core';
 import { extent, scaleLinear } from 'd3';
 import { ShopService } from '../shared/shop.service';
 
-const [WIDTH, HEIGHT, PAD] = [250, 46, 5];
+const [WIDTH, HEIGHT, PAD] = [250, 34, 4];
+/** A share is drawn from here to all. */
+const LEAST_SHARE = 0.5;
 
 /** The cases behind a figure in the order of time; solid their middle, broken what is reckoned with. */
 @Component({
@@ -31,7 +33,7 @@ const [WIDTH, HEIGHT, PAD] = [250, 46, 5];
     svg {
       display: block;
       width: 250px;
-      height: 46px;
+      height: 34px;
     }
     circle {
       fill: var(--kv-ink);
@@ -66,7 +68,8 @@ export class CaseStrip {
       ...(inUse ? [inUse] : []),
     ];
     const [low, high] = extent(values) as [number, number];
-    const y = scaleLinear([low, high === low ? low + 1e-9 : high], [HEIGHT - PAD, PAD]);
+    const domain = this.percent() ? [LEAST_SHARE, 1] : [low, high === low ? low + 1e-9 : high];
+    const y = scaleLinear(domain, [HEIGHT - PAD, PAD]).clamp(true);
     const [first, last] = extent(points, ({ at }) => toMs(at)) as [number, number];
     const x = scaleLinear([first, last === first ? first + 1 : last], [PAD, WIDTH - PAD]);
     return {

@@ -50,7 +50,7 @@ export class QualityPage {
     label: `${Math.round(share * 100)} %`,
   }));
 
-  protected percent = (share: number) => `${Math.round(share * 100)} %`;
+  protected percent = (share: number, decimals = 0) => `${(share * 100).toFixed(decimals)} %`;
 
   protected valueOf({ group }: LearnedLine, value: number | null): string {
     if (value === null) return '–';
