@@ -182,58 +182,26 @@ export const DEFAULT_SETTINGS: ShopSettings = {
   typed: {},
 };
 
+/** Settings that are entered by themselves, beside the numbers. */
+const BY_THEMSELVES = [
+  'shopName',
+  'routeTimes',
+  'castFactors',
+  'coatPlans',
+  'cups',
+  'barStock',
+  'pourCard',
+  'typed',
+] as const satisfies readonly (keyof ShopSettings)[];
+
 /** Numbers of the shop as they are entered. */
-export type ShopNumbers = Pick<
-  ShopSettings,
-  | 'timeZone'
-  | 'liftLimitKg'
-  | 'waxBand'
-  | 'crucibleHoldsKg'
-  | 'crucibleUsableKg'
-  | 'kilnPlaces'
-  | 'meltLoss'
-  | 'returnsShare'
-  | 'pigReserveKg'
-  | 'crucibleKg'
-  | 'tongsKg'
-  | 'carriers'
-  | 'furnaceKw'
-  | 'furnaceEfficiency'
-  | 'liningMinutes'
-  | 'alloyChangeMinutes'
-  | 'pourMetalHands'
-  | 'pourShellHands'
-  | 'crewBeforeMinutes'
-  | 'transferK'
-  | 'crucibleLossK'
-  | 'minutesATree'
-  | 'pitPlaces'
-  | 'pitAcross'
-  | 'pitPitchMm'
-  | 'tankAcrossMm'
-  | 'tankDeepMm'
-  | 'kilnAcrossMm'
-  | 'kilnHighMm'
-  | 'kilnDeepMm'
-  | 'kilnGapMm'
-  | 'kilnMostKg'
-  | 'mouldLongMm'
-  | 'onlookersM'
-  | 'skimMinutes'
-  | 'pigMinutes'
-  | 'meterKwh'
-  | 'preheatMinutes'
-  | 'preheatC'
-  | 'shellLossShare'
-  | 'kilnHands'
-  | 'hoists'
-  | 'hoistFromKg'
-  | 'frozenDays'
-  | 'decisionDays'
-  | 'dryingReferenceK'
-  | 'coatMm'
-  | 'firingStages'
->;
+export type ShopNumbers = Omit<ShopSettings, (typeof BY_THEMSELVES)[number]>;
+
+/** The numbers among the settings, as they are entered together. */
+export const numbersOf = (settings: ShopSettings): ShopNumbers =>
+  Object.fromEntries(
+    Object.entries(settings).filter(([name]) => !(BY_THEMSELVES as readonly string[]).includes(name)),
+  ) as unknown as ShopNumbers;
 
 /** What is changed of the settings; what is left out stays. All of it counts, or nothing. */
 export interface SaveSettings {

@@ -1,5 +1,5 @@
-import type { Id, ImportedKiln, KilnAnswer, KilnProfile, LoadRecordPage, Refusal } from '@kalvet/core';
-import { addMinutes, inWords } from '@kalvet/core';
+import type { Id, ImportedKiln, KilnAnswer, KilnProfile, LoadRecordPage, Refusal, ShopSettings } from '@kalvet/core';
+import { addMinutes, inWords, numbersOf } from '@kalvet/core';
 import { takeIn } from '../instruments/instrument.service.ts';
 import { TestShop } from '../testing/shop.ts';
 import { newId } from '../write/new-id.ts';
@@ -226,10 +226,10 @@ describe('the kiln', () => {
   });
 
   it('dewaxes and fires apart where the shop does so, with a look between: a crack is patched before the fire', async () => {
-    const { settings } = await shop.get<{ settings: Record<string, unknown> }>('/api/shop');
-    const left = ['shopName', 'routeTimes', 'cups', 'barStock', 'pourCard', 'coatPlans', 'typed'];
-    const numbers = Object.fromEntries(Object.entries(settings).filter(([name]) => !left.includes(name)));
-    await shop.must(shop.send('put', '/api/settings', { version: 0, numbers: { ...numbers, firingStages: 2 } }));
+    const { settings } = await shop.get<{ settings: ShopSettings }>('/api/shop');
+    await shop.must(
+      shop.send('put', '/api/settings', { version: 0, numbers: { ...numbersOf(settings), firingStages: 2 } }),
+    );
     const { pieceIds } = await shop.setUp({ code: 'HER' });
     await shop.makeMould(pieceIds[0]!);
     const kinds = (await shop.steps(pieceIds[0]!)).map(({ kind }) => kind);

@@ -1,23 +1,12 @@
 import type { CrewPlace, HeatAnswer, ShopNumbers } from '@kalvet/core';
-import { DEFAULT_SETTINGS, POUR_CHECKS, inWords } from '@kalvet/core';
+import { DEFAULT_SETTINGS, POUR_CHECKS, inWords, numbersOf } from '@kalvet/core';
 import { newId } from '../write/new-id.ts';
 import { TestShop } from '../testing/shop.ts';
 
 /** The shop's numbers, with a crucible that two people carry: as shipped, a hoist lifts it. */
 const byHand = (): ShopNumbers => {
-  const {
-    shopName: _,
-    routeTimes: _times,
-    cups: _cups,
-    coatPlans: _p,
-    barStock: _bars,
-    pourCard: _card,
-    coatPlans: _plans,
-    typed: _typed,
-    ...numbers
-  } = DEFAULT_SETTINGS;
   return {
-    ...numbers,
+    ...numbersOf(DEFAULT_SETTINGS),
     carriers: 2,
     // As the shop has it: a little under what the two will carry.
     liftLimitKg: 24,

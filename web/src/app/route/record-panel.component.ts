@@ -111,7 +111,14 @@ export class RecordPanel {
     const { waxDensity, ownFactor } = this.form();
     const bronze = kilograms(castFromWax(kg, alloy, waxDensity, ownFactor ?? undefined).value);
     if (!planned) return say`About ${bronze} bronze.`;
-    const deviation = waxDeviation(kg, planned, alloy, this.shop.settings().waxBand, waxDensity, ownFactor ?? undefined);
+    const deviation = waxDeviation(
+      kg,
+      planned,
+      alloy,
+      this.shop.settings().waxBand,
+      waxDensity,
+      ownFactor ?? undefined,
+    );
     return deviation.flagged ? say`${deviation.inWords}.` : say`About ${bronze} bronze, as planned.`;
   });
 

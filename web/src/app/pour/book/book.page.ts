@@ -1,7 +1,7 @@
 import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@angular/core';
 import { RouterLink } from '@angular/router';
 import type { HeatBook, SaveSettings, TaughtFigure } from '@kalvet/core';
-import { alloyOf, heatSums } from '@kalvet/core';
+import { alloyOf, heatSums, numbersOf } from '@kalvet/core';
 import { May } from '../../shared/may.directive';
 import { pageData } from '../../shared/page-data';
 import { Refusal } from '../../shared/refusal.component';
@@ -79,8 +79,8 @@ export class BookPage {
       settings: this.shop.settings(),
       settingsVersion: this.answer()!.settingsVersion,
     };
-    const { shopName: _, routeTimes: __, cups: ___, barStock: ____, pourCard: _____, typed, ...numbers } = settings;
-    const body: SaveSettings = { version: settingsVersion, numbers: { ...numbers, [key]: value, typed } };
+    const numbers = { ...numbersOf(settings), [key]: value, typed: settings.typed };
+    const body: SaveSettings = { version: settingsVersion, numbers };
     this.sending.send('/settings', body, () => this.page.read(), { method: 'put', said: 'Taken over from the heats' });
   }
 }
